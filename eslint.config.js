@@ -1,0 +1,29 @@
+// Lint with types. The core's bans (clock, chance, input and output) are rules here and compile errors through its tsconfig.
+import reactHooks from "eslint-plugin-react-hooks";
+import tseslint from "typescript-eslint";
+
+const bannedInCore = [
+  {
+    selector: "MemberExpression[object.name='Date'][property.name='now']",
+    message: "The core has no clock: take the time as an argument.",
+  },
+  { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: "The core has no clock: take the time as an argument." },
+  { selector: "MemberExpression[object.name='Math'][property.name='random']", message: "The core has no global chance: take a Random." },
+];
+
+export default tseslint.config(
+  { ignores: ["**/dist", "**/fixtures/bad", ".cache", ".data", "**/*.mjs", "**/*.cjs", "eslint.config.js"] },
+  ...tseslint.configs.recommendedTypeChecked,
+  { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
+  {
+    rules: {
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
+      "@typescript-eslint/consistent-type-imports": "error",
+      "@typescript-eslint/switch-exhaustiveness-check": "error",
+      "@typescript-eslint/require-await": "off",
+      "no-warning-comments": ["error", { terms: ["todo", "fixme", "xxx"] }],
+    },
+  },
+  { files: ["packages/core/src/**/*.ts"], rules: { "no-restricted-syntax": ["error", ...bannedInCore] } },
+  { files: ["apps/web/src/**/*.{ts,tsx}"], plugins: { "react-hooks": reactHooks }, rules: { ...reactHooks.configs.recommended.rules } },
+);

@@ -1,0 +1,21 @@
+import { defineConfig } from "vitest/config";
+
+const project = (name: string, root: string, more: object = {}) => ({ test: { name, root, include: ["**/*.test.ts"], ...more } });
+
+export default defineConfig({
+  test: {
+    projects: [
+      project("core", "packages/core"),
+      project("contract", "packages/contract"),
+      project("demo", "demo"),
+      project("web", "apps/web"),
+      project("tools", "tools", { testTimeout: 60_000 }),
+      project("server", "apps/server", {
+        globalSetup: "./test/globalSetup.ts",
+        testTimeout: 30_000,
+        hookTimeout: 60_000,
+        maxWorkers: 2,
+      }),
+    ],
+  },
+});

@@ -1,0 +1,4 @@
+export * from "./activity.ts";
+export * from "./simulatedCamera.ts";
+export * from "./standInBodies.ts";
+export * from "./twoNode.ts";

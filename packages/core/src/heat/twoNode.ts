@@ -1,0 +1,92 @@
+// Two lumped nodes: the chip (1) heats the shell (2), the shell loses heat to the air. Solved exactly by eigen-decomposition,
+// never stepped. C1 T1' = P - (T1 - T2)/R12; C2 T2' = Q + (T1 - T2)/R12 - (T2 - Ta)/R2.
+// Source: lumped-capacitance network, e.g. Incropera and DeWitt, Fundamentals of Heat and Mass Transfer, ch. 5 (from memory).
+
+export interface TwoNodeBody {
+  /** Heat capacities, J/K. */
+  chipJPerK: number;
+  shellJPerK: number;
+  /** Thermal resistances, K/W: chip to shell, shell to air. */
+  chipToShellKPerW: number;
+  shellToAirKPerW: number;
+}
+export interface TwoNodeInput {
+  chipW: number;
+  shellW: number;
+  ambientC: number;
+}
+export interface TwoNodeState {
+  chipC: number;
+  shellC: number;
+}
+
+interface Modes {
+  slowPerSec: number;
+  fastPerSec: number;
+  a: number;
+  b: number;
+  c: number;
+  d: number;
+}
+
+/** Both eigenvalues are real and negative for positive capacities and resistances. */
+function modesOf(body: TwoNodeBody): Modes {
+  const { chipJPerK: c1, shellJPerK: c2, chipToShellKPerW: r12, shellToAirKPerW: r2 } = body;
+  for (const [name, value] of Object.entries(body) as [string, number][]) {
+    if (!(value > 0)) throw new RangeError(`${name} must be positive, got ${value}`);
+  }
+  const [a, b] = [-1 / (c1 * r12), 1 / (c1 * r12)];
+  const [c, d] = [1 / (c2 * r12), -(1 / r12 + 1 / r2) / c2];
+  const half = (a + d) / 2;
+  const root = Math.sqrt(((a - d) / 2) ** 2 + b * c);
+  return { slowPerSec: half + root, fastPerSec: half - root, a, b, c, d };
+}
+
+/** Time constants in seconds, fast then slow. */
+export function timeConstantsSec(body: TwoNodeBody): { fastSec: number; slowSec: number } {
+  const m = modesOf(body);
+  return { fastSec: -1 / m.fastPerSec, slowSec: -1 / m.slowPerSec };
+}
+
+/** Where both nodes settle, in C. */
+export function steadyState(body: TwoNodeBody, input: TwoNodeInput): TwoNodeState {
+  const shellC = input.ambientC + (input.chipW + input.shellW) * body.shellToAirKPerW;
+  return { chipC: shellC + input.chipW * body.chipToShellKPerW, shellC };
+}
+
+/** State after `dtSec` >= 0 of constant input, exact to rounding. */
+export function advance(body: TwoNodeBody, from: TwoNodeState, input: TwoNodeInput, dtSec: number): TwoNodeState {
+  if (!(dtSec >= 0)) throw new RangeError(`dtSec must be >= 0, got ${dtSec}`);
+  const m = modesOf(body);
+  const end = steadyState(body, input);
+  const [x1, x2] = [from.chipC - end.chipC, from.shellC - end.shellC];
+  const [es, ef] = [Math.exp(m.slowPerSec * dtSec), Math.exp(m.fastPerSec * dtSec)];
+  // Spectral form of exp(A t): (A - f I)/(s - f) e^{st} + (A - s I)/(f - s) e^{ft}.
+  const gap = m.slowPerSec - m.fastPerSec;
+  const apply = (shift: number, y1: number, y2: number): [number, number] => [(m.a - shift) * y1 + m.b * y2, m.c * y1 + (m.d - shift) * y2];
+  const [s1, s2] = apply(m.fastPerSec, x1, x2);
+  const [f1, f2] = apply(m.slowPerSec, x1, x2);
+  return { chipC: end.chipC + (s1 * es - f1 * ef) / gap, shellC: end.shellC + (s2 * es - f2 * ef) / gap };
+}
+
+/**
+ * Seconds until the chip first reaches `thresholdC` under constant input: 0 when it starts at or above, "never" when it does
+ * not get there. Bisection to 1e-9 s relative; assumes the chip rises monotonically, true from any start below steady state.
+ */
+export function secondsToChip(
+  body: TwoNodeBody,
+  from: TwoNodeState,
+  input: TwoNodeInput,
+  thresholdC: number,
+): { ok: true; sec: number } | { ok: false; reason: "never" } {
+  if (from.chipC >= thresholdC) return { ok: true, sec: 0 };
+  if (steadyState(body, input).chipC <= thresholdC) return { ok: false, reason: "never" };
+  let [lo, hi] = [0, 60];
+  while (advance(body, from, input, hi).chipC < thresholdC) hi *= 2;
+  for (let i = 0; i < 200 && hi - lo > 1e-9 * hi; i++) {
+    const mid = (lo + hi) / 2;
+    if (advance(body, from, input, mid).chipC < thresholdC) lo = mid;
+    else hi = mid;
+  }
+  return { ok: true, sec: hi };
+}

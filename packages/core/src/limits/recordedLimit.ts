@@ -1,0 +1,76 @@
+// A recorded limit: a statement frozen with everything it stands on, and what later speaks against it. It is never changed;
+// a new one supersedes it.
+
+import type { CellStatement } from "../reliability/index.ts";
+import type { Endpoint } from "../runs/index.ts";
+
+export interface FrozenLimit {
+  unitId: string;
+  endpoint: Endpoint;
+  firmware: string;
+  valueMs: number;
+  share: number;
+  confidence: number;
+  evidenceIds: readonly string[];
+  /** Bench-clock time of recording, on the runs' clock. */
+  recordedAtMs: number;
+}
+
+export const RETEST_REASONS = ["shorter-run", "firmware-changed", "evidence-changed"] as const;
+export interface RetestReason {
+  code: (typeof RETEST_REASONS)[number];
+  runIds: readonly string[];
+  text: string;
+}
+
+export interface LimitToday {
+  unitFirmware: string;
+  /** The same cell read now, on any firmware; counted runs with their starts. */
+  counted: readonly { runId: string; timeLoMs: number; startedMs: number }[];
+}
+
+/**
+ * Reasons to test again, strongest first; empty: it stands. A later run disagrees when its recorded time is shorter than the
+ * limit; evidence has changed when a run behind the limit no longer counts or now reads shorter.
+ */
+export function retestReasons(limit: FrozenLimit, today: LimitToday): RetestReason[] {
+  const reasons: RetestReason[] = [];
+  const shorter = today.counted.filter((r) => !limit.evidenceIds.includes(r.runId) && r.timeLoMs < limit.valueMs);
+  if (shorter.length > 0) {
+    reasons.push({
+      code: "shorter-run",
+      runIds: shorter.map((r) => r.runId),
+      text:
+        shorter.length === 1
+          ? "Re-test: a run outside the evidence was shorter than this limit."
+          : `Re-test: ${shorter.length} runs outside the evidence were shorter than this limit.`,
+    });
+  }
+  if (today.unitFirmware !== limit.firmware) {
+    reasons.push({
+      code: "firmware-changed",
+      runIds: [],
+      text: `Re-test: the unit now runs firmware ${today.unitFirmware}, this was measured on ${limit.firmware}.`,
+    });
+  }
+  const lost = limit.evidenceIds.filter((id) => {
+    const now = today.counted.find((r) => r.runId === id);
+    return now === undefined || now.timeLoMs < limit.valueMs;
+  });
+  if (lost.length > 0) {
+    reasons.push({
+      code: "evidence-changed",
+      runIds: lost,
+      text: `Re-test: ${lost.length} of the runs behind it no longer ${lost.length === 1 ? "counts" : "count"} as recorded.`,
+    });
+  }
+  return reasons;
+}
+
+/** Freezes a statement. The value and share are already rounded down. */
+export function freeze(
+  s: CellStatement,
+  cell: { unitId: string; firmware: string; evidenceIds: readonly string[]; recordedAtMs: number },
+): FrozenLimit {
+  return { ...cell, endpoint: s.endpoint, valueMs: s.valueMs, share: s.share, confidence: s.asked.confidence };
+}

@@ -1,0 +1,81 @@
+// Which runs of a cell may speak for its limit, and why each of the others may not. Every exclusion is named; none is silent.
+
+import type { Endpoint, Observation, RunFold } from "../runs/index.ts";
+import { isRefusal, observe } from "../runs/index.ts";
+import type { Interval } from "../runs/index.ts";
+
+export const EXCLUSIONS = [
+  "void",
+  "not ended",
+  "refused to record",
+  "nothing recorded",
+  "warm start",
+  "start state not known",
+  "struck out",
+  "ambient outside the condition",
+  "recovery or fallback run",
+] as const;
+export type Exclusion = (typeof EXCLUSIONS)[number];
+
+export interface CandidateRun {
+  runId: string;
+  fold: RunFold;
+  /** The reason of a live strike, or null. */
+  struck: string | null;
+}
+
+export interface Counted {
+  runId: string;
+  timeMs: Interval;
+  event: 0 | 1;
+  because: (Observation & { ok: true })["because"];
+}
+export interface LeftOut {
+  runId: string;
+  because: Exclusion;
+  /** What the run would say if it counted; null when it has no time at all. */
+  wouldBe: Counted | null;
+}
+export interface Eligible {
+  counted: Counted[];
+  leftOut: LeftOut[];
+}
+
+/** Candidates of one cell on one kind of clock. Counted runs come shortest first (by lo, then id). */
+export function eligible(candidates: readonly CandidateRun[], endpoint: Endpoint): Eligible {
+  const counted: Counted[] = [];
+  const leftOut: LeftOut[] = [];
+  for (const candidate of candidates) {
+    const because = exclusionOf(candidate);
+    const record = countedAs(candidate, endpoint);
+    if (because === null && record !== null) counted.push(record);
+    else leftOut.push({ runId: candidate.runId, because: because ?? "nothing recorded", wouldBe: record });
+  }
+  counted.sort((a, b) => a.timeMs.lo - b.timeMs.lo || (a.runId < b.runId ? -1 : 1));
+  return { counted, leftOut };
+}
+
+function countedAs({ runId, fold }: CandidateRun, endpoint: Endpoint): Counted | null {
+  if (fold.setup === null) return null;
+  const seen = observe(fold, fold.setup.protocol.continuity, endpoint);
+  if (!seen.ok || seen.timeMs.lo <= 0) return null;
+  return { runId, timeMs: seen.timeMs, event: seen.event, because: seen.because };
+}
+
+function exclusionOf({ fold, struck }: CandidateRun): Exclusion | null {
+  if (fold.state === "void") return "void";
+  if (fold.state !== "ended" || fold.setup === null) return "not ended";
+  if (struck !== null) return "struck out";
+  if (isRefusal(fold)) return "refused to record";
+  if (fold.setup.runKind !== "endurance") return "recovery or fallback run";
+  if (fold.setup.startState.state === "warm") return "warm start";
+  if (fold.setup.startState.state === "unknown") return "start state not known";
+  return ambientOutside(fold) ? "ambient outside the condition" : null;
+}
+
+/** The run's ambient with its uncertainty must reach into the condition's band: measured 26.5 +- 0.5 fits 22 +- 4. */
+export function ambientOutside(fold: RunFold): boolean {
+  if (fold.setup === null) return false;
+  const { ambient, condition } = fold.setup;
+  return Math.abs(ambient.valueC - condition.ambientC) > condition.toleranceC + ambient.plusMinusC + 1e-9;
+}

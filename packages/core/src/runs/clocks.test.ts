@@ -1,0 +1,86 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { clockAt, nextSegment, rateAt } from "./benchClock.ts";
+import type { ClockSegment } from "./benchClock.ts";
+import { clocksParted, estimateOffset } from "./deviceClock.ts";
+import { heatTrace } from "./heatTrace.ts";
+import { foldRun } from "./fold.ts";
+import { end, mark, start, warning } from "./testing/marks.ts";
+
+describe("bench clock", () => {
+  it("is the identity without pieces", () => {
+    expect(clockAt([], 123_456)).toBe(123_456);
+    expect(rateAt([], 5)).toBe(1);
+  });
+  it("never runs backwards and changes rate without a jump, even when the wall clock steps back", () => {
+    const change = fc.record({ by: fc.integer({ min: -5000, max: 60_000 }), rate: fc.constantFrom(0, 1, 10, 60, 120) });
+    fc.assert(
+      fc.property(fc.array(change, { maxLength: 12 }), (changes) => {
+        let segments: ClockSegment[] = [{ wallMs: 0, clockMs: 1_000_000, rate: 1 }];
+        let wall = 0;
+        for (const c of changes) {
+          wall += c.by;
+          const before = clockAt(segments, Math.max(wall, segments.at(-1)?.wallMs ?? 0));
+          segments = [...segments, nextSegment(segments, wall, c.rate)];
+          expect(segments.at(-1)?.clockMs).toBe(before);
+        }
+        for (let w = -1000; w < wall + 5000; w += 997) expect(clockAt(segments, w + 997)).toBeGreaterThanOrEqual(clockAt(segments, w));
+      }),
+    );
+  });
+  it("refuses a rate beyond 120", () => {
+    expect(() => nextSegment([], 0, 121)).toThrow("rate must be in [0, 120], got 121");
+  });
+});
+
+describe("device clock", () => {
+  it("keeps the shortest round trip, with half of it as the error", () => {
+    const samples = [
+      { sentMs: 1000, serverMs: 61_050, receivedMs: 1100 },
+      { sentMs: 2000, serverMs: 62_010, receivedMs: 2015 },
+      { sentMs: 3000, serverMs: 63_500, receivedMs: 3900 },
+    ];
+    expect(estimateOffset(samples)).toEqual({ offsetMs: 60_003, errMs: 8 });
+    expect(estimateOffset([])).toBeNull();
+    expect(estimateOffset([{ sentMs: 10, serverMs: 5, receivedMs: 3 }])).toBeNull();
+  });
+  it("holds the true offset within its error, whatever the delays", () => {
+    const trip = fc.record({ out: fc.integer({ min: 0, max: 400 }), back: fc.integer({ min: 0, max: 400 }) });
+    fc.assert(
+      fc.property(fc.integer({ min: -600_000, max: 600_000 }), fc.array(trip, { minLength: 1, maxLength: 5 }), (offset, trips) => {
+        const samples = trips.map((t, i) => ({
+          sentMs: i * 1000,
+          serverMs: i * 1000 + t.out + offset,
+          receivedMs: i * 1000 + t.out + t.back,
+        }));
+        const got = estimateOffset(samples);
+        expect(Math.abs((got?.offsetMs ?? 0) - offset)).toBeLessThanOrEqual(got?.errMs ?? -1);
+      }),
+    );
+  });
+  it("sees the wall and the monotonic clock part", () => {
+    expect([clocksParted(1000, 1100), clocksParted(60_000, 1000)]).toEqual([false, true]);
+  });
+});
+
+describe("heat trace", () => {
+  it("takes the best witness and says which", () => {
+    const touched = mark("touch", 50, { feel: "warm" });
+    const gauge = mark("reading", 100, { gauge: 4 });
+    expect(heatTrace(foldRun([start(0), touched, gauge, end(200)]))).toEqual({
+      witness: "gauge",
+      steps: [
+        { fromMs: 0, level: 0 },
+        { fromMs: 100_000, level: 0.4 },
+      ],
+    });
+    expect(heatTrace(foldRun([start(0), touched])).witness).toBe("touch");
+    expect(heatTrace(foldRun([start(0), mark("reading", 9, { shellC: 40 })]))).toMatchObject({
+      witness: "surface temperature",
+      steps: [{ level: 0 }, { level: 0.5 }],
+    });
+    expect(heatTrace(foldRun([start(0), warning(10)])).witness).toBe("warnings");
+    expect(heatTrace(foldRun([start(0)])).witness).toBe("none");
+    expect(heatTrace(foldRun([start(0)]), [{ atMs: 5000, value: 2 }]).witness).toBe("gauge");
+  });
+});

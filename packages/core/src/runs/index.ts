@@ -1,0 +1,17 @@
+export * from "./benchClock.ts";
+export * from "./describe.ts";
+export * from "./deviceClock.ts";
+export type { Finding, FindingCode } from "./findings.ts";
+export { findingText } from "./findings.ts";
+export type { RunFold, RunState } from "./fold.ts";
+export { FOLD_VERSION, foldRun } from "./fold.ts";
+export * from "./heatTrace.ts";
+export * from "./mark.ts";
+export * from "./observe.ts";
+export { compareMarks } from "./order.ts";
+export * from "./reminders.ts";
+export * from "./snapshots.ts";
+export * from "./summarise.ts";
+export type { ConditionChangeAt, Gap, RunEnd, Segment, Warning } from "./timeline.ts";
+export * from "./undoKey.ts";
+export * from "./vocabulary.ts";

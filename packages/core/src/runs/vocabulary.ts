@@ -1,0 +1,76 @@
+// The closed word lists of a run's record. The contract builds its schemas from these, the screens their keys.
+
+export const END_CAUSES = [
+  "thermal shutdown",
+  "battery empty",
+  "card full",
+  "recorder full",
+  "clip limit",
+  "cable or recorder fault",
+  "tester stopped",
+  "other",
+  "unknown",
+] as const;
+export type EndCause = (typeof END_CAUSES)[number];
+
+export const GAP_CAUSES = ["unknown", "card swap", "battery swap", "clip limit", "signal lost", "tester", "other"] as const;
+export type GapCause = (typeof GAP_CAUSES)[number];
+
+export const GAP_POWERS = ["on", "off"] as const;
+export type GapPower = (typeof GAP_POWERS)[number];
+
+export const WARNING_PHASES = ["shown", "escalated", "cleared"] as const;
+export type WarningPhase = (typeof WARNING_PHASES)[number];
+
+export const TOUCHES = ["cool", "warm", "hot, can be held", "hot, let go at once", "not said"] as const;
+export type Touch = (typeof TOUCHES)[number];
+
+export const CONDITION_CHANGES = [
+  "not said",
+  "screen woke",
+  "screen dark",
+  "sun came",
+  "sun gone",
+  "fan on",
+  "fan off",
+  "moved",
+  "focus mode",
+  "other",
+] as const;
+export type ConditionChange = (typeof CONDITION_CHANGES)[number];
+
+export const CHECK_ITEMS = ["powers on", "same mode", "lighter mode", "stills"] as const;
+export type CheckItem = (typeof CHECK_ITEMS)[number];
+export const CHECK_RESULTS = ["yes", "no", "not tried"] as const;
+export type CheckResult = (typeof CHECK_RESULTS)[number];
+
+export const MARK_SOURCES = ["pressed", "typed", "accepted", "late"] as const;
+export type MarkSource = (typeof MARK_SOURCES)[number];
+
+export const RUN_KINDS = ["endurance", "recovery", "fallback", "duty", "idle", "job"] as const;
+export type RunKind = (typeof RUN_KINDS)[number];
+
+export const START_STATES = ["cold", "warm", "unknown"] as const;
+export const START_STATE_BASES = ["probe", "spot thermometer", "gauge", "hours since last powered", "not known"] as const;
+export interface StartState {
+  state: (typeof START_STATES)[number];
+  by: (typeof START_STATE_BASES)[number];
+  /** What the chosen means said: degrees C, gauge step, or hours; its meaning follows from `by`. */
+  value?: number | undefined;
+}
+
+export const AMBIENT_BASES = ["measured", "guessed"] as const;
+export interface Ambient {
+  valueC: number;
+  plusMinusC: number;
+  basis: (typeof AMBIENT_BASES)[number];
+}
+
+export const SUNS = ["none", "shade", "direct"] as const;
+export const AIRS = ["still", "breeze", "fan"] as const;
+export const SCREENS = ["lit", "dark", "folded out", "folded in"] as const;
+export const POWERS = ["internal", "grip", "dummy or mains", "USB"] as const;
+export const POWER_OFF_SETTINGS = ["normal", "high", "none"] as const;
+export const READOUTS = ["oversampled", "line-skipped", "binned", "pixel for pixel"] as const;
+export const COMPRESSIONS = ["all-intra", "long-GOP"] as const;
+export const TARGETS = ["slot 1", "slot 2", "both slots", "relay", "external recorder", "slot and recorder"] as const;

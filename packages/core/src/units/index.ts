@@ -1,0 +1,3 @@
+export * from "./duration.ts";
+export * from "./rounding.ts";
+export * from "./temperature.ts";

@@ -1,0 +1,5 @@
+export * from "./intake.ts";
+export * from "./kit.ts";
+export * from "./marks.ts";
+export * from "./problem.ts";
+export * from "./runs.ts";

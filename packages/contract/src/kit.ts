@@ -1,0 +1,88 @@
+// Kit, conditions and protocols as they travel. Each row carries `rev` for optimistic locking; ids are made by the client.
+
+import { COMPRESSIONS, READOUTS, TARGETS } from "@keep-rolling/core/runs";
+import { z } from "zod";
+import { conditionSnapshot, idSchema, protocolSnapshot } from "./marks.ts";
+
+const name = z.string().trim().min(1, "Give it a name.").max(120, "At most 120 characters.");
+const optionalText = z.string().trim().max(2000, "At most 2000 characters.");
+const row = { id: idSchema, archived: z.boolean() };
+
+export const modelDoc = z.strictObject({
+  ...row,
+  name,
+  sensorWidthMm: z.number("Width in millimetres.").min(1, "A sensor is at least 1 mm wide.").max(100, "At most 100 mm."),
+  sensorHeightMm: z.number("Height in millimetres.").min(1, "A sensor is at least 1 mm high.").max(100, "At most 100 mm."),
+  megapixels: z.number("Million pixels.").min(0.1, "At least 0.1 million pixels.").max(1000, "At most 1000 million pixels."),
+});
+export const unitDoc = z.strictObject({
+  ...row,
+  modelId: idSchema,
+  name,
+  serialLabel: z.string().trim().max(80, "At most 80 characters."),
+  firmware: z.string().trim().min(1, "Say which firmware is on it; every run records it.").max(40, "At most 40 characters."),
+  notes: optionalText,
+  simulated: z.boolean(),
+});
+export const modeDoc = z.strictObject({
+  ...row,
+  modelId: idSchema,
+  name,
+  widthPx: z.int("Whole pixels.").min(160).max(20_000),
+  heightPx: z.int("Whole pixels.").min(120).max(20_000),
+  fpsNum: z.int("Whole number.").min(1).max(1_000_000),
+  fpsDen: z.int("Whole number.").min(1).max(10_000),
+  readout: z.enum(READOUTS),
+  readoutCrop: z.number("A factor, 1 for none.").min(0.5).max(10),
+  codec: z.string().trim().min(1, "Name the codec.").max(40),
+  compression: z.enum(COMPRESSIONS),
+  bits: z.int("Bits per sample.").min(8, "8 to 16 bits.").max(16, "8 to 16 bits."),
+  mbps: z.number("Mbit/s.").min(0.1, "At least 0.1 Mbit/s.").max(50_000, "At most 50,000 Mbit/s."),
+  target: z.enum(TARGETS),
+  clipLimitSec: z.int().min(1, "At least one second.").max(86_400, "At most 24 hours.").nullable(),
+});
+export const figureDoc = z.strictObject({
+  ...row,
+  modeId: idSchema,
+  kind: z.enum(["rated", "outside"]),
+  ambientC: z.number("Temperature in °C.").min(-40, "−40 to 70 °C.").max(70, "−40 to 70 °C.").nullable(),
+  limitSec: z.int("A time.").min(1, "A time above zero.").max(360_000, "At most 100 hours."),
+  conditions: optionalText,
+  source: optionalText,
+});
+export const conditionDoc = conditionSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
+export const protocolDoc = protocolSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
+
+export const KIT_ENTITIES = ["models", "units", "modes", "figures", "conditions", "protocols"] as const;
+export type KitEntity = (typeof KIT_ENTITIES)[number];
+export const kitDocs = {
+  models: modelDoc,
+  units: unitDoc,
+  modes: modeDoc,
+  figures: figureDoc,
+  conditions: conditionDoc,
+  protocols: protocolDoc,
+};
+
+const rev = { rev: z.int() };
+export const kitReply = z.object({
+  models: z.array(modelDoc.extend(rev)),
+  units: z.array(unitDoc.extend(rev)),
+  modes: z.array(modeDoc.extend(rev)),
+  figures: z.array(figureDoc.extend(rev)),
+  conditions: z.array(conditionDoc.extend(rev)),
+  protocols: z.array(protocolDoc.extend(rev)),
+});
+export type Kit = z.infer<typeof kitReply>;
+export type KitRow<E extends KitEntity> = Kit[E][number];
+export type ModelDoc = z.infer<typeof modelDoc>;
+export type UnitDoc = z.infer<typeof unitDoc>;
+export type ModeDoc = z.infer<typeof modeDoc>;
+export type FigureDoc = z.infer<typeof figureDoc>;
+export type ConditionDoc = z.infer<typeof conditionDoc>;
+export type ProtocolDoc = z.infer<typeof protocolDoc>;
+
+export const savedReply = z.object({ id: idSchema, rev: z.int() });
+export const historyReply = z.object({
+  versions: z.array(z.object({ rev: z.int(), savedAtMs: z.number(), doc: z.record(z.string(), z.unknown()) })),
+});

@@ -18,7 +18,7 @@ export const eventLine = z.strictObject({
   type: z.literal("event"),
   id: idSchema,
   atMs: millis,
-  kind: z.enum(["warning", "shutdown", "battery empty", "card full", "split", "signal lost"]),
+  kind: z.enum(["warning", "shutdown", "battery empty", "card full", "clip limit", "split", "signal lost"]),
   body: z.record(z.string(), z.unknown()),
 });
 export const intakeLine = z.discriminatedUnion("type", [readingLine, eventLine]);

@@ -3,6 +3,7 @@
 import { COMPRESSIONS, READOUTS, TARGETS } from "@keep-rolling/core/runs";
 import { z } from "zod";
 import { conditionSnapshot, idSchema, protocolSnapshot } from "./marks.ts";
+import { CLOCK_KINDS } from "./runs.ts";
 
 const name = z.string().trim().min(1, "Give it a name.").max(120, "At most 120 characters.");
 const optionalText = z.string().trim().max(2000, "At most 2000 characters.");
@@ -22,7 +23,8 @@ export const unitDoc = z.strictObject({
   serialLabel: z.string().trim().max(80, "At most 80 characters."),
   firmware: z.string().trim().min(1, "Say which firmware is on it; every run records it.").max(40, "At most 40 characters."),
   notes: optionalText,
-  simulated: z.boolean(),
+  /** Which clock its runs are on: a real body, or a stand-in of the rehearsal or the demo. */
+  bench: z.enum(CLOCK_KINDS),
 });
 export const modeDoc = z.strictObject({
   ...row,

@@ -14,7 +14,8 @@ export const clockSchema = z.object({
 export type Clock = z.infer<typeof clockSchema>;
 export const clocksReply = z.object({ clocks: z.array(clockSchema), serverMs: millis });
 export const timeReply = z.object({ serverMs: millis });
-export const rateBody = z.strictObject({ rate: z.number().min(1).max(120) });
+/** `skipSec` sets a simulated clock ahead once. */
+export const rateBody = z.strictObject({ rate: z.number().min(1).max(120), skipSec: z.number().min(0).max(3600).default(0) });
 
 export const storedMark = z.object({ seq: z.int(), receivedAtMs: millis, mark: markSchema });
 export type StoredMark = z.infer<typeof storedMark>;
@@ -102,7 +103,14 @@ export const limitSchema = z.object({
 export type Limit = z.infer<typeof limitSchema>;
 export const limitsReply = z.object({ limits: z.array(limitSchema) });
 
-export const rehearsalReply = z.object({ unitId: idSchema, clockId: z.string() });
+export const strikeReply = z.object({ id: idSchema });
+
+export const deviceBody = z.strictObject({ id: idSchema, unitId: idSchema, name: z.string().trim().min(1, "Give it a name.").max(120) });
+/** The token is shown once; only its hash is kept. */
+export const deviceTokenReply = z.object({ id: idSchema, token: z.string() });
+export const devicesReply = z.object({
+  devices: z.array(z.object({ id: idSchema, kind: z.string(), name: z.string(), unitId: idSchema.nullable(), revoked: z.boolean() })),
+});
 
 /** One stream per tab for all runs. Marks carry per-run seq, so a reader sees a hole and asks for it. */
 export const streamMessage = z.discriminatedUnion("type", [

@@ -71,6 +71,7 @@ const camera = (more: Partial<CameraSettings> = {}): CameraSettings => ({
   air: "still",
   powerOffSetting: "normal",
   externalPower: false,
+  clipLimitSec: null,
   warmStartK: 0,
   ...more,
 });
@@ -106,6 +107,11 @@ describe("the simulated camera", () => {
     const small = runCamera(camera({ ...light, cardGb: 64, mbps: 400 }), rolling, 4 * 3_600_000).events.find((e) => e.kind === "card full");
     // 64 GB decimal at 400 Mbit/s: 64 * 8000 / 400 = 1280 s.
     expect(small?.atMs).toBe(1_280_000);
+  });
+  it("ends a clip at its limit and records on when pressed again", () => {
+    const spans = [...rolling, { fromMs: 610_000, activity: "idle" as const }, { fromMs: 640_000, activity: "recording" as const }];
+    const limits = runCamera(camera({ clipLimitSec: 600, recordW: 4 }), spans, 1_300_000).events.filter((e) => e.kind === "clip limit");
+    expect(limits.map((e) => e.atMs)).toEqual([600_000, 1_240_000]);
   });
   it("cools when switched off and starts a day with its own scatter", () => {
     const off = [

@@ -2,3 +2,5 @@ export * from "./activity.ts";
 export * from "./simulatedCamera.ts";
 export * from "./standInBodies.ts";
 export * from "./twoNode.ts";
+export * from "./standInRun.ts";
+export * from "./standInPlay.ts";

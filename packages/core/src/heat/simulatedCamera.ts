@@ -5,7 +5,7 @@
 import type { Random } from "../random/index.ts";
 import { randomFrom } from "../random/index.ts";
 import type { TwoNodeBody, TwoNodeInput, TwoNodeState } from "./twoNode.ts";
-import { advance } from "./twoNode.ts";
+import { advance, steadyState } from "./twoNode.ts";
 
 export interface CameraBody {
   node: TwoNodeBody;
@@ -32,6 +32,8 @@ export interface CameraSettings {
   air: "still" | "breeze" | "fan";
   powerOffSetting: "normal" | "high" | "none";
   externalPower: boolean;
+  /** A clip may not be longer than this; null: no limit. */
+  clipLimitSec: number | null;
   /** Shell and chip above ambient at the schedule's start; 0 for a cold start. */
   warmStartK: number;
 }
@@ -47,7 +49,8 @@ export type CameraEvent =
   | { atMs: number; kind: "warning"; phase: "shown" | "escalated" | "cleared"; minutesLeft?: number }
   | { atMs: number; kind: "shutdown" }
   | { atMs: number; kind: "battery empty" }
-  | { atMs: number; kind: "card full" };
+  | { atMs: number; kind: "card full" }
+  | { atMs: number; kind: "clip limit" };
 
 export interface CameraMoment extends TwoNodeState {
   atMs: number;
@@ -57,7 +60,9 @@ export interface CameraMoment extends TwoNodeState {
   batteryPct: number;
   freeGb: number;
   /** Set once the body ended the recording by itself. */
-  ended: "shutdown" | "battery empty" | "card full" | null;
+  ended: "shutdown" | "battery empty" | "card full" | "clip limit" | null;
+  /** When the clip in hand began. */
+  clipFromMs: number;
 }
 
 /** Resolution of the camera's own decisions; times of events lie on this grid from the start of the schedule. */
@@ -97,6 +102,12 @@ function inputFor(r: Rules, activity: CameraActivity): TwoNodeInput {
   return { chipW, shellW: screenW + SUN_W[s.sun], ambientC: s.ambientC };
 }
 
+/** Where the shell settles in this place when the body is off, in C: above ambient in the sun. */
+export function restingShellC(settings: CameraSettings): number {
+  const rules = rulesOf(settings);
+  return steadyState(rules.node, inputFor(rules, "off")).shellC;
+}
+
 export interface CameraRun {
   moments: CameraMoment[];
   events: CameraEvent[];
@@ -114,11 +125,17 @@ export function runCamera(settings: CameraSettings, spans: readonly ActivitySpan
   const out: CameraRun = { moments: [moment], events: [] };
   while (moment.atMs + CAMERA_TICK_MS <= untilMs) {
     const atMs = moment.atMs + CAMERA_TICK_MS;
-    const wanted = spans.findLast((s) => s.fromMs < atMs)?.activity ?? "off";
-    moment = tick(rules, moment, atMs, wanted, out.events);
+    const span = spans.findLast((s) => s.fromMs < atMs) ?? first;
+    moment = tick(rules, startedAgain(moment, span), atMs, span.activity, out.events);
     if ((atMs - first.fromMs) % everyMs === 0) out.moments.push(moment);
   }
   return out;
+}
+
+/** A clip limit only ends a clip: pressed again, the body records on. */
+function startedAgain(moment: CameraMoment, span: ActivitySpan): CameraMoment {
+  const again = span.activity === "recording" && span.fromMs > moment.clipFromMs;
+  return again ? { ...moment, clipFromMs: span.fromMs, ended: moment.ended === "clip limit" ? null : moment.ended } : moment;
 }
 
 /** The camera at one moment: the last tick at or before `atMs`. Null before the schedule starts. */
@@ -139,6 +156,7 @@ function startMoment(r: Rules, atMs: number): CameraMoment {
     batteryPct: 100,
     freeGb: s.cardGb,
     ended: null,
+    clipFromMs: atMs,
   };
 }
 
@@ -150,8 +168,8 @@ function gaugeOf(r: Rules, chipC: number): number {
 
 function tick(r: Rules, from: CameraMoment, atMs: number, wanted: CameraActivity, events: CameraEvent[]): CameraMoment {
   const dtSec = (atMs - from.atMs) / 1000;
-  // A body that shut itself down stays off until the schedule ends; a body with an empty card idles.
-  const activity = from.ended === null ? wanted : from.ended === "card full" ? "idle" : "off";
+  // A body that shut itself down stays off until the schedule ends; a body with a full card idles.
+  const activity = from.ended === null ? wanted : from.ended === "card full" || from.ended === "clip limit" ? "idle" : "off";
   const input = inputFor(r, activity);
   const heat = advance(r.node, from, input, dtSec);
   const { batteryPct, freeGb } = consume(r, from, activity, input, dtSec);
@@ -208,5 +226,8 @@ function stepWarning(r: Rules, from: CameraMoment, m: CameraMoment, events: Came
 function endOf(r: Rules, m: CameraMoment): CameraMoment["ended"] {
   if (m.activity !== "off" && m.chipC >= r.shutdownC) return "shutdown";
   if (m.batteryPct <= 0) return "battery empty";
-  return m.activity === "recording" && m.freeGb <= ROUNDING_GB ? "card full" : null;
+  if (m.activity !== "recording") return null;
+  if (m.freeGb <= ROUNDING_GB) return "card full";
+  const limitSec = r.settings.clipLimitSec;
+  return limitSec !== null && m.atMs - m.clipFromMs >= limitSec * 1000 ? "clip limit" : null;
 }

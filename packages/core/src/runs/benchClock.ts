@@ -24,12 +24,13 @@ export function rateAt(segments: readonly ClockSegment[], wallMs: number): numbe
 }
 
 /**
- * The piece that changes the rate from `wallMs` on without a jump. A wall clock that stepped back is held at the last piece,
- * so bench time never runs backwards. `rate` in [0, 120].
+ * The piece that changes the rate from `wallMs` on; `skipMs` >= 0 sets the clock ahead, nothing sets it back. A wall clock that
+ * stepped back is held at the last piece, so bench time never runs backwards. `rate` in [0, 120].
  */
-export function nextSegment(segments: readonly ClockSegment[], wallMs: number, rate: number): ClockSegment {
+export function nextSegment(segments: readonly ClockSegment[], wallMs: number, rate: number, skipMs = 0): ClockSegment {
   if (!(rate >= 0 && rate <= MAX_RATE)) throw new RangeError(`rate must be in [0, ${MAX_RATE}], got ${rate}`);
+  if (!(skipMs >= 0)) throw new RangeError(`skipMs must be >= 0, got ${skipMs}`);
   const last = segments.at(-1);
   const at = last === undefined ? wallMs : Math.max(wallMs, last.wallMs);
-  return { wallMs: at, clockMs: clockAt(segments, at), rate };
+  return { wallMs: at, clockMs: clockAt(segments, at) + skipMs, rate };
 }

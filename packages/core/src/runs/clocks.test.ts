@@ -28,6 +28,11 @@ describe("bench clock", () => {
       }),
     );
   });
+  it("is set ahead, never back", () => {
+    const pieces = [{ wallMs: 0, clockMs: 0, rate: 1 }];
+    expect(nextSegment(pieces, 1000, 60, 300_000)).toEqual({ wallMs: 1000, clockMs: 301_000, rate: 60 });
+    expect(() => nextSegment(pieces, 1000, 1, -1)).toThrow("skipMs must be >= 0, got -1");
+  });
   it("refuses a rate beyond 120", () => {
     expect(() => nextSegment([], 0, 121)).toThrow("rate must be in [0, 120], got 121");
   });

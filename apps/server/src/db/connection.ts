@@ -1,0 +1,76 @@
+// The Knex connection and the one way to write: whole transactions, repeated on deadlock, lock wait or a lost connection.
+// Repeating is safe because every id is the client's.
+
+import knex from "knex";
+import type { Knex } from "knex";
+
+export type Db = Knex;
+export type Tx = Knex.Transaction;
+
+export interface ConnectionTarget {
+  socketPath?: string;
+  host?: string;
+  port?: number;
+  user: string;
+  password: string;
+  database: string;
+}
+
+/** mysql2 takes a list of types here; Knex only declares the boolean. */
+const DATES_AS_TEXT = ["DATE"] as unknown as boolean;
+
+export function connect(target: ConnectionTarget, max = 8): Db {
+  return knex({
+    client: "mysql2",
+    connection: { ...target, timezone: "Z", supportBigNumbers: true, dateStrings: DATES_AS_TEXT, charset: "utf8mb4" },
+    pool: { min: 0, max, idleTimeoutMillis: 30_000 },
+    acquireConnectionTimeout: 4000,
+  });
+}
+
+export function targetOf(url: string): ConnectionTarget {
+  const u = new URL(url);
+  return {
+    host: u.hostname,
+    port: Number(u.port || 3306),
+    user: decodeURIComponent(u.username),
+    password: decodeURIComponent(u.password),
+    database: u.pathname.slice(1),
+  };
+}
+
+const AWAY = new Set([
+  "ECONNREFUSED",
+  "ENOENT",
+  "ECONNRESET",
+  "EPIPE",
+  "ETIMEDOUT",
+  "PROTOCOL_CONNECTION_LOST",
+  "ER_SERVER_SHUTDOWN",
+  "ER_CON_COUNT_ERROR",
+  "PROTOCOL_ENQUEUE_AFTER_FATAL_ERROR",
+]);
+const codeOf = (error: unknown): string => (error instanceof Error && "code" in error ? String(error.code) : "");
+
+/** The database cannot be reached just now: the caller answers 503 and the client tries again. */
+export function isAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  return (
+    AWAY.has(codeOf(error)) || error.name === "KnexTimeoutError" || /closed state|Connection lost|server has gone away/i.test(error.message)
+  );
+}
+
+const isRepeatable = (error: unknown): boolean =>
+  ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_DUP_ENTRY", "ER_CHECKREAD"].includes(codeOf(error)) || isAway(error);
+
+/** Runs `work` in one transaction, at most `tries` times. The work must have no effect outside it. */
+export async function write<T>(db: Db, work: (tx: Tx) => Promise<T>, tries = 4): Promise<T> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await db.transaction(work);
+    } catch (error) {
+      if (attempt >= tries || !isRepeatable(error)) throw error;
+      await new Promise((done) => setTimeout(done, 25 * 2 ** attempt));
+    }
+  }
+}

@@ -1,0 +1,217 @@
+// The private MariaDB child process: one data folder, one socket in a folder only we can enter, no network port. It outlives a
+// killed parent, so a leftover is recognised by its command line and stopped before a new one starts. It is restarted with
+// back-off when it dies. The password lives in memory and, until the server is up, in an init file of mode 600.
+
+import type { ChildProcess } from "node:child_process";
+import { execFile, spawn } from "node:child_process";
+import { randomBytes } from "node:crypto";
+import { existsSync } from "node:fs";
+import { chmod, mkdir, mkdtemp, open, readFile, rename, rm, writeFile } from "node:fs/promises";
+import net from "node:net";
+import os from "node:os";
+import path from "node:path";
+import { promisify } from "node:util";
+
+const run = promisify(execFile);
+
+export interface DatabaseServer {
+  socketPath: string;
+  user: string;
+  password: string;
+  database: string;
+  pid(): number | undefined;
+  /** Asks it to shut down and waits; never leaves it behind. */
+  stop(): Promise<void>;
+}
+
+export interface DatabaseOptions {
+  dataDir: string;
+  relaxedFlush: boolean;
+  onRestart?: (attempt: number) => void;
+}
+
+const isRoot = (): boolean => process.getuid?.() === 0;
+const asRoot = (): string[] => (isRoot() ? ["--user=root"] : []);
+const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+
+/** Where Debian's packages are: the system, or unpacked under a folder named by KEEP_ROLLING_DEBIAN_ROOT. */
+function program(name: string): string {
+  const root = process.env.KEEP_ROLLING_DEBIAN_ROOT ?? "";
+  const places = ["usr/sbin", "usr/bin"].map((dir) => path.join(root || "/", dir, name));
+  const found = places.find(existsSync);
+  if (found === undefined)
+    throw new Error(`${name} is not installed. Install Debian's packages mariadb-server-core and mariadb-client-core.`);
+  return found;
+}
+
+function unpackedArgs(): string[] {
+  const root = process.env.KEEP_ROLLING_DEBIAN_ROOT;
+  return root ? [`--basedir=${root}/usr`, `--lc-messages-dir=${root}/usr/share/mysql`] : [];
+}
+
+async function initialise(folder: string): Promise<void> {
+  if (existsSync(folder)) return;
+  const fresh = `${folder}.new-${process.pid}`;
+  await rm(fresh, { recursive: true, force: true });
+  await mkdir(fresh, { recursive: true, mode: 0o700 });
+  const args = [
+    "--no-defaults",
+    ...asRoot(),
+    `--datadir=${fresh}`,
+    "--auth-root-authentication-method=normal",
+    "--skip-test-db",
+    "--skip-name-resolve",
+  ];
+  const basedir = process.env.KEEP_ROLLING_DEBIAN_ROOT ? [`--basedir=${process.env.KEEP_ROLLING_DEBIAN_ROOT}/usr`] : [];
+  await run(program("mariadb-install-db"), [...args, ...basedir]);
+  await rename(fresh, folder);
+}
+
+async function stopLeftover(folder: string): Promise<void> {
+  const pidText = await readFile(path.join(folder, "mariadbd.pid"), "utf8").catch(() => "");
+  const pid = Number(pidText.trim());
+  if (!Number.isInteger(pid) || pid <= 1) return;
+  const ours = async (): Promise<boolean> =>
+    (await readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => "")).includes(`--datadir=${folder}`);
+  if (!(await ours())) return;
+  process.kill(pid, "SIGTERM");
+  for (let i = 0; i < 100 && (await ours()); i++) await sleep(100);
+  if (await ours()) process.kill(pid, "SIGKILL");
+  for (let i = 0; i < 50 && (await ours()); i++) await sleep(20);
+}
+
+const initSql = (password: string): string =>
+  [
+    "CREATE DATABASE IF NOT EXISTS keep_rolling CHARACTER SET utf8mb4;",
+    "CREATE USER IF NOT EXISTS 'keep_rolling'@'localhost';",
+    `ALTER USER 'keep_rolling'@'localhost' IDENTIFIED BY '${password}';`,
+    "GRANT ALL ON *.* TO 'keep_rolling'@'localhost';",
+    "ALTER USER IF EXISTS 'root'@'localhost' ACCOUNT LOCK;",
+    "",
+  ].join("\n");
+
+/** Starts it, waits until it answers on its socket, and keeps it running until `stop`. */
+export async function startDatabase(options: DatabaseOptions): Promise<DatabaseServer> {
+  await mkdir(options.dataDir, { recursive: true });
+  const folder = path.resolve(options.dataDir, "mariadb");
+  await initialise(folder);
+  await stopLeftover(folder);
+  const socketDir = await mkdtemp(path.join(os.tmpdir(), "kr-"));
+  await chmod(socketDir, 0o700);
+  const child = new Supervised(folder, socketDir, randomBytes(24).toString("hex"), options);
+  await child.launch();
+  return {
+    socketPath: child.socketPath,
+    user: "keep_rolling",
+    password: child.password,
+    database: "keep_rolling",
+    pid: () => child.pid,
+    stop: () => child.stop(),
+  };
+}
+
+class Supervised {
+  readonly socketPath: string;
+  private process: ChildProcess | undefined;
+  private stopping = false;
+  private attempt = 0;
+
+  constructor(
+    private readonly folder: string,
+    private readonly socketDir: string,
+    readonly password: string,
+    private readonly options: DatabaseOptions,
+  ) {
+    this.socketPath = path.join(socketDir, "db.sock");
+  }
+
+  get pid(): number | undefined {
+    return this.process?.pid;
+  }
+
+  async launch(): Promise<void> {
+    const initFile = path.join(this.socketDir, "init.sql");
+    await writeFile(initFile, initSql(this.password), { mode: 0o600 });
+    const log = await open(path.join(this.options.dataDir, "mariadb.log"), "a");
+    const child = spawn(program("mariadbd"), this.args(initFile), {
+      stdio: ["ignore", log.fd, log.fd],
+      detached: true,
+      env: { PATH: process.env.PATH, LD_LIBRARY_PATH: process.env.LD_LIBRARY_PATH },
+    });
+    await log.close();
+    this.process = child;
+    child.once("exit", () => void this.died(child));
+    try {
+      await this.answers(child);
+      this.attempt = 0;
+    } catch (error) {
+      child.kill("SIGKILL");
+      throw error;
+    } finally {
+      await rm(initFile, { force: true });
+    }
+  }
+
+  private args(initFile: string): string[] {
+    const flush = this.options.relaxedFlush ? ["--innodb-flush-log-at-trx-commit=0", "--skip-innodb-doublewrite"] : [];
+    return [
+      "--no-defaults",
+      ...asRoot(),
+      ...unpackedArgs(),
+      `--datadir=${this.folder}`,
+      `--socket=${this.socketPath}`,
+      `--pid-file=${path.join(this.folder, "mariadbd.pid")}`,
+      `--init-file=${initFile}`,
+      "--skip-networking",
+      "--skip-name-resolve",
+      "--performance-schema=OFF",
+      "--innodb-buffer-pool-size=128M",
+      "--character-set-server=utf8mb4",
+      "--default-time-zone=+00:00",
+      "--innodb-lock-wait-timeout=5",
+      ...flush,
+    ];
+  }
+
+  private async answers(child: ChildProcess): Promise<void> {
+    for (let i = 0; i < 600; i++) {
+      if (child.exitCode !== null)
+        throw new Error(`The database stopped while starting; see ${path.join(this.options.dataDir, "mariadb.log")}.`);
+      if (await canConnect(this.socketPath)) return;
+      await sleep(50);
+    }
+    throw new Error(`The database did not answer within 30 s; see ${path.join(this.options.dataDir, "mariadb.log")}.`);
+  }
+
+  private async died(child: ChildProcess): Promise<void> {
+    if (this.stopping || child !== this.process) return;
+    this.attempt++;
+    this.options.onRestart?.(this.attempt);
+    await sleep(Math.min(5000, 100 * 2 ** (this.attempt - 1)));
+    if (!this.stopping) await this.launch().catch(() => undefined);
+  }
+
+  async stop(): Promise<void> {
+    this.stopping = true;
+    const child = this.process;
+    if (child !== undefined && child.exitCode === null && child.signalCode === null) {
+      const gone = new Promise<void>((done) => child.once("exit", () => done()));
+      child.kill("SIGTERM");
+      const late = setTimeout(() => child.kill("SIGKILL"), 20_000);
+      await gone;
+      clearTimeout(late);
+    }
+    await rm(this.socketDir, { recursive: true, force: true });
+  }
+}
+
+function canConnect(socketPath: string): Promise<boolean> {
+  return new Promise((done) => {
+    const socket = net.connect(socketPath);
+    socket.once("connect", () => {
+      socket.destroy();
+      done(true);
+    });
+    socket.once("error", () => done(false));
+  });
+}

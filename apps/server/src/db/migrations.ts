@@ -1,0 +1,38 @@
+// The static list of schema steps, one DDL statement each (MariaDB commits DDL by itself), never edited once landed.
+
+import type { Knex } from "knex";
+import type { Db } from "./connection.ts";
+import { benchSteps } from "./steps/bench.ts";
+import { deviceSteps } from "./steps/devices.ts";
+import { kitSteps } from "./steps/kit.ts";
+import { runSteps } from "./steps/runs.ts";
+
+export interface Step {
+  name: string;
+  up: string;
+  down: string;
+}
+
+export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps];
+
+const source = (steps: readonly Step[]): Knex.MigrationSource<Step> => ({
+  getMigrations: async () => [...steps],
+  getMigrationName: (step) => step.name,
+  getMigration: async (step) => ({ up: (k: Knex) => k.raw(step.up), down: (k: Knex) => k.raw(step.down), config: { transaction: false } }),
+});
+
+const options = (steps: readonly Step[]): Knex.MigratorConfig => ({
+  migrationSource: source(steps),
+  tableName: "schema_step",
+  disableTransactions: true,
+});
+
+export async function migrateUp(db: Db, steps: readonly Step[] = STEPS): Promise<void> {
+  // A server killed while migrating leaves its lock behind; one process owns the clone, so the lock is stale.
+  if (await db.schema.hasTable("schema_step_lock")) await db.migrate.forceFreeMigrationsLock(options(steps));
+  await db.migrate.latest(options(steps));
+}
+
+export async function migrateDown(db: Db, steps: readonly Step[] = STEPS): Promise<void> {
+  await db.migrate.rollback(options(steps), true);
+}

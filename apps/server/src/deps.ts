@@ -1,0 +1,13 @@
+// What every room of the server is given. Nothing else is global.
+
+import type { Logger } from "pino";
+import type { Db } from "./db/connection.ts";
+import type { Hub } from "./live/index.ts";
+
+export interface Deps {
+  db: Db;
+  hub: Hub;
+  log: Logger;
+  /** Server wall clock, UTC milliseconds. */
+  now: () => number;
+}

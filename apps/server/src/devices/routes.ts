@@ -1,0 +1,30 @@
+import { randomBytes } from "node:crypto";
+import { deviceBody, idSchema, intakeBatch } from "@keep-rolling/contract";
+import type { Hono } from "hono";
+import { write } from "../db/connection.ts";
+import type { Deps } from "../deps.ts";
+import { check, readBody } from "../http/body.ts";
+import { Refusal } from "../http/refusal.ts";
+import { deviceFrom, hashToken, takeBatch } from "./intake.ts";
+import { readDevices, revokeDevice, saveDevice } from "./intakeStore.ts";
+
+export function deviceRoutes(app: Hono, deps: Deps): void {
+  app.post("/intake/v1/batches", async (c) => {
+    const device = await deviceFrom(deps, c.req.header("authorization"));
+    const batch = await readBody(c, intakeBatch);
+    return c.json(await takeBatch(deps, device, batch.idempotencyKey, batch.lines));
+  });
+  app.get("/api/devices", async (c) => c.json({ devices: (await readDevices(deps.db)).filter((d) => d.kind === "sensor") }));
+  app.post("/api/devices", async (c) => {
+    const body = await readBody(c, deviceBody, 4000);
+    const token = randomBytes(24).toString("base64url");
+    await write(deps.db, (tx) => saveDevice(tx, { ...body, kind: "sensor", tokenHash: hashToken(token) }));
+    return c.json({ id: body.id, token });
+  });
+  app.post("/api/devices/:id/revoke", async (c) => {
+    const id = check(idSchema, c.req.param("id"));
+    if (!(await revokeDevice(deps.db, id, new Date(deps.now()))))
+      throw new Refusal(404, "not-found", "No such device", "There is no device of that id.");
+    return c.json({ id });
+  });
+}

@@ -1,0 +1,35 @@
+// Who may talk to us: the Host must be ours (against DNS rebinding), a write's Origin must be the page's own.
+
+import type { MiddlewareHandler } from "hono";
+import { isLoopback } from "../config.ts";
+import { Refusal } from "./refusal.ts";
+
+const hostName = (host: string): string =>
+  host
+    .replace(/:\d+$/, "")
+    .replace(/^\[|\]$/g, "")
+    .toLowerCase();
+
+/** `host`: the address listened on. On loopback only loopback names pass; else the name as typed, which a passphrase protects. */
+export function guard(host: string): MiddlewareHandler {
+  return async (c, next) => {
+    const sent = c.req.header("host") ?? "";
+    const name = hostName(sent);
+    if (isLoopback(host) && !isLoopback(name)) {
+      throw new Refusal(403, "wrong-host", "Not an address of this server", "Open the address printed when the server started.");
+    }
+    if (!["GET", "HEAD"].includes(c.req.method)) checkOrigin(c.req.header("origin"), sent, c.req.path);
+    c.header("x-content-type-options", "nosniff");
+    c.header("referrer-policy", "no-referrer");
+    c.header("cross-origin-opener-policy", "same-origin");
+    c.header("cross-origin-resource-policy", "same-origin");
+    await next();
+  };
+}
+
+/** Devices send no Origin and carry a token; a browser always sends one on a write. */
+function checkOrigin(origin: string | undefined, host: string, path: string): void {
+  if (origin === undefined && path.startsWith("/intake/")) return;
+  if (origin === `http://${host}` || origin === `https://${host}`) return;
+  throw new Refusal(403, "wrong-origin", "Not from this page", "A change must come from a page of this server. Nothing was changed.");
+}

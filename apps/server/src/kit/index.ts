@@ -1,0 +1,1 @@
+export { readKit, readUnitFirmware, saveRow } from "./kitStore.ts";

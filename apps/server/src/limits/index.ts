@@ -1,0 +1,1 @@
+export { recordLimit } from "./service.ts";

@@ -1,0 +1,2 @@
+export type { Hub } from "./hub.ts";
+export { createHub } from "./hub.ts";

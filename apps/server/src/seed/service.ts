@@ -1,0 +1,32 @@
+import { randomBytes } from "node:crypto";
+import { builtInKit, CONDITIONS, DEMO_NOW_MS, demoId, demoRuns, MODES, scenarioKit } from "@keep-rolling/demo";
+import type { MarkOf } from "@keep-rolling/core/runs";
+import { write } from "../db/connection.ts";
+import type { Deps } from "../deps.ts";
+import { recordLimit } from "../limits/index.ts";
+import { clearUnfinished, makeWorkspace, markSeeded, readWorkspace, seedClocks, seedKit, seedRuns } from "./seedStore.ts";
+
+/** Makes the bench ready and returns its secret. Does nothing on a bench that is ready already. */
+export async function seedBench(deps: Deps, withDemo: boolean): Promise<string> {
+  await makeWorkspace(deps.db, randomBytes(32).toString("hex"));
+  const workspace = await readWorkspace(deps.db);
+  if (workspace === null) throw new Error("the workspace row is missing right after it was written");
+  if (workspace.seeded) return workspace.secret;
+  await clearUnfinished(deps.db);
+  const runs = withDemo ? demoRuns() : [];
+  await write(deps.db, async (tx) => {
+    await seedClocks(tx, withDemo ? DEMO_NOW_MS : null);
+    await seedKit(tx, builtInKit);
+    if (withDemo) await seedKit(tx, scenarioKit);
+    await seedRuns(tx, runs, DEMO_NOW_MS);
+  });
+  const ofRun = runs.find((r) => r.marks.some((m) => m.kind === "start" && isLimitCell(m as MarkOf<"start">)));
+  if (ofRun !== undefined) {
+    await recordLimit(deps, { id: demoId("limit", 1), ofRunId: ofRun.runId, endpoint: "shutdown", share: 0.9, confidence: 0.9 });
+  }
+  await markSeeded(deps.db, new Date(deps.now()));
+  return workspace.secret;
+}
+
+const isLimitCell = (start: MarkOf<"start">): boolean =>
+  start.body.mode.id === MODES.ploverHot.id && start.body.condition.id === CONDITIONS.boathouse.id;

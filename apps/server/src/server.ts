@@ -1,0 +1,103 @@
+// One running server: database, schema, bench, HTTP, stand-ins; and the one way to stop it, in the order that loses nothing.
+
+import type { Server } from "node:http";
+import { serve } from "@hono/node-server";
+import type { Logger } from "pino";
+import { createApp } from "./app.ts";
+import { holdSimulatedClocks } from "./clocks/index.ts";
+import type { Config } from "./config.ts";
+import type { Db } from "./db/connection.ts";
+import { connect, targetOf } from "./db/connection.ts";
+import { startDatabase } from "./db/mariadb.ts";
+import { migrateUp } from "./db/migrations.ts";
+import type { Deps } from "./deps.ts";
+import { startStandIns } from "./devices/index.ts";
+import { passphraseGate } from "./http/passphrase.ts";
+import { createHub } from "./live/index.ts";
+import { seedBench } from "./seed/service.ts";
+
+export interface Running {
+  address: string;
+  databasePid(): number | undefined;
+  stop(): Promise<void>;
+}
+
+interface Database {
+  db: Db;
+  pid(): number | undefined;
+  stop(): Promise<void>;
+}
+
+async function openDatabase(config: Config, log: Logger): Promise<Database> {
+  if (config.databaseUrl !== undefined) {
+    const db = connect(targetOf(config.databaseUrl));
+    return { db, pid: () => undefined, stop: () => db.destroy() };
+  }
+  const server = await startDatabase({
+    dataDir: config.dataDir,
+    relaxedFlush: config.relaxedFlush,
+    onRestart: (attempt) => log.warn({ attempt }, "database stopped, starting it again"),
+  });
+  const db = connect({ socketPath: server.socketPath, user: server.user, password: server.password, database: server.database });
+  return {
+    db,
+    pid: () => server.pid(),
+    stop: async () => {
+      await db.destroy();
+      await server.stop();
+    },
+  };
+}
+
+export async function startServer(config: Config, log: Logger, say: (line: string) => void): Promise<Running> {
+  const database = await openDatabase(config, log);
+  try {
+    await migrateUp(database.db);
+    const deps: Deps = { db: database.db, hub: createHub(), log, now: () => Date.now() };
+    if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
+    const secret = await seedBench(deps, !config.empty);
+    await holdSimulatedClocks(deps, false);
+    const gate = passphraseGate(config.passphrase, secret, deps.now);
+    const { app, streams } = createApp(deps, { host: config.host, webDir: config.webDir, gate });
+    const { http, port } = await listen(app.fetch, config);
+    const standIns = startStandIns(deps, `http://${loopbackOf(config.host)}:${port}`);
+    const stop = async (): Promise<void> => {
+      streams.close();
+      await standIns.stop();
+      await closeHttp(http);
+      await holdSimulatedClocks(deps, true).catch(() => undefined);
+      await database.stop();
+    };
+    return { address: `http://${config.host.includes(":") ? `[${config.host}]` : config.host}:${port}`, databasePid: database.pid, stop };
+  } catch (error) {
+    await database.stop();
+    throw error;
+  }
+}
+
+/** The stand-ins live in this process: they reach the intake by the address listened on, or loopback for all addresses. */
+const loopbackOf = (host: string): string => (host === "0.0.0.0" || host === "::" ? "127.0.0.1" : host.includes(":") ? `[${host}]` : host);
+
+function listen(fetch: (request: Request) => Response | Promise<Response>, config: Config): Promise<{ http: Server; port: number }> {
+  return new Promise((done, fail) => {
+    const http = serve({ fetch, hostname: config.host, port: config.port }, (info) => done({ http, port: info.port })) as Server;
+    http.once("error", (error: NodeJS.ErrnoException) => fail(new Error(listenSentence(error, config))));
+  });
+}
+
+function listenSentence(error: NodeJS.ErrnoException, config: Config): string {
+  if (error.code === "EADDRINUSE")
+    return `Port ${config.port} is taken by another program. Start with another one: npm start -- --port ${config.port + 1}`;
+  if (error.code === "EACCES")
+    return `Port ${config.port} is not allowed for this user. Start with one above 1023: npm start -- --port 4600`;
+  if (error.code === "EADDRNOTAVAIL") return `${config.host} is not an address of this computer. Nothing was started.`;
+  return `Cannot listen on ${config.host}:${config.port} (${error.code ?? error.message}).`;
+}
+
+async function closeHttp(http: Server): Promise<void> {
+  const closed = new Promise<void>((done) => http.close(() => done()));
+  const late = setTimeout(() => http.closeAllConnections(), 1500);
+  http.closeIdleConnections();
+  await closed;
+  clearTimeout(late);
+}

@@ -1,0 +1,115 @@
+// A bench for tests: a fresh database on the shared server, the application without a port, and short ways to press marks.
+
+import { randomUUID } from "node:crypto";
+import type { Mark, MarkBodies, KnownKind, StartBody } from "@keep-rolling/core/runs";
+import { builtInKit, PRACTICE_UNIT_ID } from "@keep-rolling/demo";
+import type { Hono } from "hono";
+import pino from "pino";
+import { v7 as uuidv7 } from "uuid";
+import { inject } from "vitest";
+import { createApp } from "../src/app.ts";
+import type { Db } from "../src/db/connection.ts";
+import { connect } from "../src/db/connection.ts";
+import { migrateUp } from "../src/db/migrations.ts";
+import type { Deps } from "../src/deps.ts";
+import { passphraseGate } from "../src/http/passphrase.ts";
+import { createHub } from "../src/live/index.ts";
+import { seedBench } from "../src/seed/service.ts";
+
+export interface TestBench {
+  deps: Deps;
+  app: Hono;
+  db: Db;
+  call(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<{ status: number; json: unknown; headers: Headers }>;
+  close(): Promise<void>;
+}
+
+export async function freshDatabase(): Promise<Db> {
+  const target = inject("database");
+  const name = `t_${randomUUID().replaceAll("-", "").slice(0, 12)}`;
+  const admin = connect({ ...target, database: "keep_rolling" }, 1);
+  await admin.raw(`create database ${name} character set utf8mb4`);
+  await admin.destroy();
+  return connect({ ...target, database: name }, 4);
+}
+
+export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number } = {}): Promise<TestBench> {
+  const db = await freshDatabase();
+  await migrateUp(db);
+  const deps: Deps = { db, hub: createHub(), log: pino({ level: "silent" }), now: options.now ?? (() => Date.now()) };
+  const secret = await seedBench(deps, options.demo ?? false);
+  const gate = passphraseGate(options.passphrase, secret, deps.now);
+  const { app } = createApp(deps, { host: "127.0.0.1", webDir: "nowhere", gate });
+  const call: TestBench["call"] = async (method, path, body, headers = {}) => {
+    const origin: Record<string, string> = method === "GET" || path.startsWith("/intake/") ? {} : { origin: "http://127.0.0.1" };
+    const json: Record<string, string> = body === undefined ? {} : { "content-type": "application/json" };
+    const reply = await app.request(`http://127.0.0.1${path}`, {
+      method,
+      headers: { host: "127.0.0.1", ...origin, ...json, ...headers },
+      ...(body === undefined ? {} : { body: typeof body === "string" ? body : JSON.stringify(body) }),
+    });
+    const text = await reply.text();
+    return { status: reply.status, json: text === "" ? null : JSON.parse(text), headers: reply.headers };
+  };
+  return { deps, app, db, call, close: () => db.destroy() };
+}
+
+export function practiceStart(more: Partial<StartBody> = {}): StartBody {
+  const [unit] = builtInKit.units;
+  const [model] = builtInKit.models;
+  const [mode] = builtInKit.modes;
+  const [condition] = builtInKit.conditions;
+  const [protocol] = builtInKit.protocols;
+  if (!unit || !model || !mode || !condition || !protocol) throw new Error("the built-in kit is incomplete");
+  const { archived: _a, modelId: _m, ...modeSnapshot } = mode;
+  const { archived: _b, ...conditionSnapshot } = condition;
+  const { archived: _c, ...protocolSnapshot } = protocol;
+  return {
+    runKind: "endurance",
+    clockId: "rehearsal",
+    unit: {
+      id: PRACTICE_UNIT_ID,
+      name: unit.name,
+      serialLabel: unit.serialLabel,
+      firmware: unit.firmware,
+      modelId: model.id,
+      modelName: model.name,
+      simulated: true,
+    },
+    mode: modeSnapshot,
+    condition: conditionSnapshot,
+    protocol: protocolSnapshot,
+    ambient: { valueC: 21, plusMinusC: 0.5, basis: "measured" },
+    startState: { state: "cold", by: "gauge", value: 0 },
+    ...more,
+  };
+}
+
+/** A device that presses marks on one run. */
+export function presser(runId = uuidv7(), deviceId = uuidv7()) {
+  let deviceSeq = 0;
+  const press = <K extends KnownKind>(kind: K, atMs: number, body: MarkBodies[K], more: Partial<Mark> = {}): Mark =>
+    ({
+      id: uuidv7(),
+      runId,
+      deviceId,
+      deviceSeq: ++deviceSeq,
+      v: 1,
+      atMs,
+      madeAtMs: atMs,
+      source: "pressed",
+      deviceMs: atMs,
+      offsetMs: 0,
+      offsetErrMs: 3,
+      kind,
+      body,
+      ...more,
+    }) as Mark;
+  const batch = (...marks: unknown[]) => ({ deviceId, sentDeviceMs: 0, offsetMs: 0, marks });
+  return { runId, deviceId, press, batch };
+}

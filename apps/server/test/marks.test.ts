@@ -1,0 +1,137 @@
+import { foldRun } from "@keep-rolling/core/runs";
+import fc from "fast-check";
+import { v7 as uuidv7 } from "uuid";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { TestBench } from "./bench.ts";
+import { practiceStart, presser, testBench } from "./bench.ts";
+
+let bench: TestBench;
+beforeAll(async () => {
+  bench = await testBench();
+});
+afterAll(() => bench.close());
+
+const outcomes = (json: unknown): string[] => (json as { outcomes: { outcome: string }[] }).outcomes.map((o) => o.outcome);
+const onRecord = async (runId: string) =>
+  ((await bench.call("GET", `/api/runs/${runId}/marks`)).json as { marks: { seq: number; mark: { id: string } }[] }).marks;
+
+describe("marks over HTTP", () => {
+  it("stores once what is sent five times at once", async () => {
+    const { runId, press, batch } = presser();
+    const start = press("start", 1000, practiceStart());
+    const gap = press("gap", 5000, { cause: "unknown", power: "on" });
+    const replies = await Promise.all([1, 2, 3, 4, 5].map(() => bench.call("POST", "/api/marks", batch(start, gap))));
+    expect(replies.map((r) => r.status)).toEqual([200, 200, 200, 200, 200]);
+    const all = replies.flatMap((r) => outcomes(r.json));
+    expect(all.filter((o) => o === "stored")).toHaveLength(2);
+    expect(all.filter((o) => o === "duplicate")).toHaveLength(8);
+    expect((await onRecord(runId)).map((m) => [m.seq, m.mark.id])).toEqual([
+      [1, start.id],
+      [2, gap.id],
+    ]);
+  });
+
+  it("keeps a mark on the device until its run and its target are known", async () => {
+    const { runId, press, batch } = presser();
+    const start = press("start", 1000, practiceStart());
+    const note = press("note", 2000, { text: "click" });
+    const undo = press("undo", 3000, {}, { target: note.id });
+    expect(outcomes((await bench.call("POST", "/api/marks", batch(note, undo))).json)).toEqual(["not yet", "not yet"]);
+    expect(outcomes((await bench.call("POST", "/api/marks", batch(start, undo, note, undo))).json)).toEqual([
+      "stored",
+      "not yet",
+      "stored",
+      "stored",
+    ]);
+    expect(await onRecord(runId)).toHaveLength(3);
+  });
+
+  it("sets aside what cannot be a mark, with a copy kept, and goes on with the rest", async () => {
+    const { runId, press, batch } = presser();
+    const start = press("start", 1000, practiceStart());
+    const twisted = { ...press("gap", 2000, { cause: "unknown", power: "on" }), body: { cause: "sunspots" } };
+    const huge = press("note", 2500, { text: "x".repeat(40_000) });
+    const touch = press("touch", 3000, { feel: "warm" });
+    const reply = await bench.call("POST", "/api/marks", batch(start, twisted, 17, huge, touch));
+    expect(outcomes(reply.json)).toEqual(["stored", "set aside", "set aside", "set aside", "stored"]);
+    expect(await bench.db("intake_issue").count({ n: "*" }).first()).toMatchObject({ n: 3 });
+    const other = { ...touch, body: { feel: "cool" } };
+    expect(outcomes((await bench.call("POST", "/api/marks", batch(other))).json)).toEqual(["set aside"]);
+    expect(await onRecord(runId)).toHaveLength(2);
+  });
+
+  it("keeps a kind from the future whole", async () => {
+    const { runId, press, batch } = presser();
+    const future = { ...press("note", 2000, { text: "" }), kind: "thermal-image", body: { deep: { x: 1 } }, colour: "warm" };
+    await bench.call("POST", "/api/marks", batch(press("start", 1000, practiceStart()), future));
+    expect((await onRecord(runId))[1]?.mark).toMatchObject({
+      kind: "thermal-image",
+      body: { deep: { x: 1 } },
+      colour: "warm",
+      foreign: true,
+    });
+  });
+
+  it("caches what the fold says", async () => {
+    const { runId, press, batch } = presser();
+    const marks = [
+      press("start", 0, practiceStart()),
+      press("gap", 600_000, { cause: "card swap", power: "on" }),
+      press("resume", 618_000, {}),
+      press("end", 2_485_000, { cause: "thermal shutdown" }),
+    ];
+    await bench.call("POST", "/api/marks", batch(...marks));
+    expect(await bench.db("run").where({ id: runId }).first()).toMatchObject({
+      status: "ended",
+      recorded_lo_ms: 2_467_000,
+      ended_ms: 2_485_000,
+      end_cause: "thermal shutdown",
+      last_seq: 4,
+    });
+    await bench.call("POST", "/api/marks", batch(press("undo", 2_490_000, {}, { target: marks[3]?.id ?? "" })));
+    expect(await bench.db("run").where({ id: runId }).first()).toMatchObject({ status: "rolling", ended_ms: null });
+  });
+
+  it("says when a device's clock moved between press and sending", async () => {
+    const { runId, press, deviceId } = presser();
+    const start = press("start", 50_000, practiceStart());
+    await bench.call("POST", "/api/marks", { deviceId, sentDeviceMs: 0, offsetMs: 90_000, marks: [start] });
+    const run = (await bench.call("GET", `/api/runs/${runId}`)).json as { events: { kind: string; body: unknown }[] };
+    expect(run.events).toMatchObject([{ kind: "clock moved", body: { offsetThenMs: 0, offsetNowMs: 90_000 } }]);
+  });
+
+  it("server set = pressed set under loss, repeats and reordering", async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.record({ pick: fc.nat(), size: fc.integer({ min: 1, max: 4 }) }), { minLength: 3, maxLength: 8 }),
+        async (sends) => {
+          const { runId, press, deviceId } = presser();
+          const marks = [
+            press("start", 1000, practiceStart()),
+            ...Array.from({ length: 6 }, (_, i) => press("reading", 2000 + i, { gauge: i })),
+          ];
+          const send = (part: unknown[]) => bench.call("POST", "/api/marks", { deviceId, sentDeviceMs: 0, offsetMs: 0, marks: part });
+          for (const s of sends) await send(marks.slice(s.pick % marks.length, (s.pick % marks.length) + s.size));
+          await send(marks);
+          const stored = await onRecord(runId);
+          expect(stored.map((m) => m.mark.id).sort()).toEqual(marks.map((m) => m.id).sort());
+          expect(stored.map((m) => m.seq)).toEqual(marks.map((_, i) => i + 1));
+          const replayed = foldRun(stored.map((m) => m.mark) as never);
+          expect(replayed.readings.map((r) => r.body.gauge)).toEqual(foldRun(marks).readings.map((r) => r.body.gauge));
+        },
+      ),
+      { numRuns: 15 },
+    );
+  });
+
+  it("strikes a run out with a reason and takes it back", async () => {
+    const { runId, press, batch } = presser();
+    await bench.call("POST", "/api/marks", batch(press("start", 0, practiceStart()), press("end", 9000, { cause: "card full" })));
+    expect((await bench.call("POST", `/api/runs/${runId}/strikes`, { id: uuidv7(), reason: "" })).status).toBe(422);
+    await bench.call("POST", `/api/runs/${runId}/strikes`, { id: uuidv7(), reason: "door was open" });
+    expect((await bench.call("GET", `/api/runs/${runId}`)).json).toMatchObject({ run: { struck: "door was open" } });
+    expect((await bench.call("POST", `/api/runs/${runId}/strikes`, { id: uuidv7(), reason: "again" })).status).toBe(409);
+    await bench.call("POST", `/api/runs/${runId}/unstrike`, { id: uuidv7() });
+    expect((await bench.call("GET", `/api/runs/${runId}`)).json).toMatchObject({ run: { struck: null } });
+  });
+});

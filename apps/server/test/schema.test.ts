@@ -1,0 +1,77 @@
+import { afterAll, describe, expect, it } from "vitest";
+import type { Db } from "../src/db/connection.ts";
+import { migrateDown, migrateUp, STEPS } from "../src/db/migrations.ts";
+import { freshDatabase, testBench } from "./bench.ts";
+
+const opened: Db[] = [];
+afterAll(() => Promise.all(opened.map((db) => db.destroy())));
+
+async function shape(db: Db): Promise<unknown> {
+  const [rows] = (await db.raw(
+    "select table_name, column_name, column_type, is_nullable from information_schema.columns where table_schema = database() order by 1, ordinal_position",
+  )) as [unknown];
+  return rows;
+}
+
+describe("the schema", () => {
+  it("goes up, down and up to the same shape", async () => {
+    const db = await freshDatabase();
+    opened.push(db);
+    await migrateUp(db);
+    const before = await shape(db);
+    await migrateDown(db);
+    expect(await db.schema.hasTable("mark")).toBe(false);
+    await migrateUp(db);
+    expect(await shape(db)).toEqual(before);
+  });
+  it("frees the lock of a server killed while migrating, and goes on from an older schema", async () => {
+    const db = await freshDatabase();
+    opened.push(db);
+    await migrateUp(db, STEPS.slice(0, 8));
+    await db("workspace").insert({ id: 1, secret: "x".repeat(64) });
+    await db("schema_step_lock").update({ is_locked: 1 });
+    await migrateUp(db);
+    expect(await db("workspace").first()).toMatchObject({ id: 1 });
+    expect(await db.schema.hasTable("statement")).toBe(true);
+  });
+  it("has a comment on every table", async () => {
+    const db = opened[0] as Db;
+    const [rows] = (await db.raw(
+      "select table_name from information_schema.tables where table_schema = database() and table_comment = '' and table_name not like 'schema_step%'",
+    )) as [unknown[]];
+    expect(rows).toEqual([]);
+  });
+});
+
+describe("the demo", () => {
+  it("seeds to equal dumps twice, also under another time zone, and only once", { timeout: 60_000 }, async () => {
+    const dump = async (db: Db): Promise<Record<string, unknown>> => {
+      const tables = [
+        "camera_model",
+        "unit",
+        "mode",
+        "figure",
+        "test_condition",
+        "protocol",
+        "kit_version",
+        "run",
+        "mark",
+        "device_event",
+        "reading",
+        "statement",
+      ];
+      return Object.fromEntries(await Promise.all(tables.map(async (t) => [t, await db(t).orderByRaw("1, 2")])));
+    };
+    const first = await testBench({ demo: true });
+    const zone = process.env.TZ;
+    process.env.TZ = "Pacific/Auckland";
+    const second = await testBench({ demo: true });
+    process.env.TZ = zone;
+    opened.push(first.db, second.db);
+    expect(await dump(second.db)).toEqual(await dump(first.db));
+    expect(await first.db("reading").count({ n: "*" }).first()).toMatchObject({ n: expect.any(Number) as number });
+    const limits = (await first.call("GET", "/api/limits")).json as { limits: { retest: unknown[]; n: number }[] };
+    expect(limits.limits).toHaveLength(1);
+    expect(limits.limits[0]?.n).toBeGreaterThanOrEqual(5);
+  });
+});

@@ -1,0 +1,38 @@
+import { markSchema } from "@keep-rolling/contract";
+import { groupCells, stateCell } from "@keep-rolling/core/reliability";
+import { foldRun, isRefusal } from "@keep-rolling/core/runs";
+import { describe, expect, it } from "vitest";
+import { demoRuns } from "./runs.ts";
+
+const runs = demoRuns();
+const folds = runs.map((r) => ({ runId: r.runId, fold: foldRun(r.marks), struck: null }));
+
+describe("the demo's runs", () => {
+  it("are the same on every call", () => expect(demoRuns()).toEqual(runs));
+  it("are marks the contract takes, without a finding", () => {
+    for (const run of runs) for (const mark of run.marks) expect(markSchema.safeParse(mark).success, JSON.stringify(mark)).toBe(true);
+    expect(folds.flatMap((f) => f.fold.findings)).toEqual([]);
+  });
+  it("show every kind of end, a void run, a refusal and one still rolling", () => {
+    const causes = new Set(folds.map((f) => f.fold.end?.cause));
+    for (const cause of ["thermal shutdown", "battery empty", "card full", "clip limit"]) expect(causes).toContain(cause);
+    expect(folds.filter((f) => f.fold.state === "void")).toHaveLength(1);
+    expect(folds.filter((f) => isRefusal(f.fold))).toHaveLength(1);
+    expect(folds.filter((f) => f.fold.state === "rolling")).toHaveLength(1);
+    expect(folds.filter((f) => f.fold.setup?.startState.state === "warm").length).toBeGreaterThanOrEqual(2);
+  });
+  it("never overlap on one body", () => {
+    for (const unitId of new Set(folds.map((f) => f.fold.setup?.unit.id))) {
+      const spans = folds
+        .filter((f) => f.fold.setup?.unit.id === unitId)
+        .map((f) => [f.fold.startMs ?? 0, f.fold.end?.hiMs ?? f.fold.voidedMs ?? Number.MAX_SAFE_INTEGER] as const);
+      spans.sort((a, b) => a[0] - b[0]);
+      spans.forEach((s, i) => expect(s[0]).toBeGreaterThanOrEqual(spans[i - 1]?.[1] ?? 0));
+    }
+  });
+  it("give one cell of at least five cold runs that ended by heat", () => {
+    const statements = groupCells(folds).map((c) => stateCell(c.runs, "shutdown").statement);
+    expect(Math.max(...statements.map((s) => (s.ok ? s.events : 0)))).toBeGreaterThanOrEqual(5);
+    expect(statements.some((s) => s.ok && s.events === 0)).toBe(true);
+  });
+});

@@ -1,0 +1,6 @@
+export type { KitDocs } from "./builtIn.ts";
+export { builtInKit, PRACTICE_UNIT_ID } from "./builtIn.ts";
+export { demoId } from "./ids.ts";
+export { DEMO_NOW_MS, demoRuns } from "./runs.ts";
+export { CONDITIONS, MODES, PLOVER, scenarioKit, TERN, WADER } from "./scenario.ts";
+export type { DemoRun } from "./tester.ts";

@@ -1,0 +1,121 @@
+// The scenario: a rowing league's volunteer video crew readies three bodies for a summer regatta. Everything is invented.
+
+import type { ConditionDoc, Kit } from "@keep-rolling/contract";
+import type { KitDocs } from "./builtIn.ts";
+import { demoId } from "./ids.ts";
+
+const id = (n: number): string => demoId("kit", n);
+export const PLOVER = id(101);
+export const TERN = id(102);
+export const WADER = id(103);
+
+type Mode = Kit["modes"][number];
+const mode = (n: number, modelId: string, name: string, more: Partial<Mode>): Omit<Mode, "rev"> => ({
+  id: id(n),
+  modelId,
+  name,
+  archived: false,
+  widthPx: 3840,
+  heightPx: 2160,
+  fpsNum: 25,
+  fpsDen: 1,
+  readout: "oversampled",
+  readoutCrop: 1,
+  codec: "H.265",
+  compression: "long-GOP",
+  bits: 10,
+  mbps: 150,
+  target: "slot 1",
+  clipLimitSec: null,
+  ...more,
+});
+
+const condition = (n: number, name: string, more: Partial<ConditionDoc>): ConditionDoc => ({
+  id: id(n),
+  archived: false,
+  name,
+  ambientC: 22,
+  toleranceC: 2,
+  sun: "none",
+  air: "still",
+  screen: "lit",
+  power: "internal",
+  powerOffSetting: "normal",
+  ...more,
+});
+
+export const MODES = {
+  ploverHot: mode(111, id(91), "UHD 50 oversampled", { fpsNum: 50, compression: "all-intra", codec: "H.264", mbps: 400 }),
+  ploverDay: mode(112, id(91), "UHD 25 oversampled", {}),
+  ternFast: mode(113, id(92), "UHD 100 cropped", { fpsNum: 100, readout: "pixel for pixel", readoutCrop: 1.18, mbps: 280 }),
+  ternDay: mode(114, id(92), "UHD 25 binned", { readout: "binned", bits: 8, mbps: 100 }),
+  waderDay: mode(115, id(93), "UHD 25 line-skipped", { readout: "line-skipped", bits: 8, codec: "H.264", mbps: 120 }),
+  waderLight: mode(116, id(93), "HD 50 binned", {
+    widthPx: 1920,
+    heightPx: 1080,
+    fpsNum: 50,
+    readout: "binned",
+    bits: 8,
+    codec: "H.264",
+    mbps: 50,
+    clipLimitSec: 7200,
+  }),
+};
+
+export const CONDITIONS = {
+  boathouse: condition(121, "Boathouse", {}),
+  boathouseMains: condition(122, "Boathouse, mains", { power: "dummy or mains" }),
+  pontoon: condition(123, "Pontoon, direct sun", { ambientC: 30, sun: "direct", air: "breeze" }),
+  tower: condition(124, "Finish tower, shade", { ambientC: 26, sun: "shade", air: "breeze", power: "dummy or mains" }),
+};
+
+const unit = (
+  n: string,
+  modelId: string,
+  name: string,
+  serialLabel: string,
+  firmware: string,
+  notes: string,
+): Omit<Kit["units"][number], "rev"> => ({
+  id: n,
+  modelId,
+  name,
+  serialLabel,
+  firmware,
+  notes,
+  bench: "demo",
+  archived: false,
+});
+
+const figure = (n: number, modeId: string, ambientC: number, limitSec: number): Omit<Kit["figures"][number], "rev"> => ({
+  id: id(n),
+  modeId,
+  archived: false,
+  kind: "rated",
+  ambientC,
+  limitSec,
+  conditions: "start at ambient, default settings",
+  source: "specification sheet (invented)",
+});
+
+export const scenarioKit: KitDocs = {
+  models: [
+    { id: id(91), name: "Plover 6", archived: false, sensorWidthMm: 35.9, sensorHeightMm: 23.9, megapixels: 33 },
+    { id: id(92), name: "Tern 3", archived: false, sensorWidthMm: 23.4, sensorHeightMm: 15.6, megapixels: 26 },
+    { id: id(93), name: "Wader 2", archived: false, sensorWidthMm: 17.3, sensorHeightMm: 13, megapixels: 20 },
+  ],
+  units: [
+    unit(PLOVER, id(91), "Plover B", "label 2", "2.1", "Judges' pontoon. Card door replaced in spring."),
+    unit(TERN, id(92), "Tern A", "label 1", "1.4", "Finish tower, runs on the dummy battery."),
+    unit(WADER, id(93), "Wader", "label 5", "3.0", "Towpath, carried along by bicycle crew; one battery."),
+  ],
+  modes: Object.values(MODES),
+  figures: [
+    figure(131, MODES.ploverHot.id, 23, 2700),
+    figure(132, MODES.ternFast.id, 25, 1800),
+    figure(133, MODES.waderDay.id, 23, 5400),
+    figure(134, MODES.ploverDay.id, 23, 7200),
+  ],
+  conditions: Object.values(CONDITIONS),
+  protocols: [],
+};

@@ -1,0 +1,64 @@
+// Builds the server bundle and the interface. Skipped when a stamp of the sources fits, so that a later start is quick.
+
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
+const STAMP = path.join(ROOT, ".cache", "build.stamp");
+const SKIP = new Set(["node_modules", "dist", "test", "testing"]);
+
+function* files(folder) {
+  for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    const full = path.join(folder, entry.name);
+    if (entry.isDirectory()) {
+      if (!SKIP.has(entry.name)) yield* files(full);
+    } else if (!/\.test\.tsx?$/.test(entry.name)) yield full;
+  }
+}
+
+function sourcesHash() {
+  const hash = createHash("sha256");
+  for (const folder of ["apps", "packages", "demo"]) {
+    for (const file of files(path.join(ROOT, folder))) hash.update(path.relative(ROOT, file)).update("\0").update(readFileSync(file));
+  }
+  return hash.update(readFileSync(path.join(ROOT, "package-lock.json"))).digest("hex");
+}
+
+export async function build(say = console.log) {
+  const stamp = sourcesHash();
+  const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
+  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(ROOT, "apps/server/dist/main.mjs")))
+    return false;
+  say("Building the application (once after a change) ...");
+  rmSync(STAMP, { force: true });
+  const esbuild = await import("esbuild");
+  const vite = await import("vite");
+  await esbuild.build({
+    entryPoints: [path.join(ROOT, "apps/server/src/main.ts")],
+    outfile: path.join(ROOT, "apps/server/dist/main.mjs"),
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    target: "node20",
+    sourcemap: true,
+    logLevel: "warning",
+    // Workspace packages are source and go into the bundle; what comes from the registry stays outside.
+    plugins: [
+      {
+        name: "outside",
+        setup: (b) =>
+          b.onResolve({ filter: /^[^.]/ }, (a) =>
+            a.kind === "entry-point" || a.path.startsWith("@keep-rolling/") || path.isAbsolute(a.path) ? undefined : { external: true },
+          ),
+      },
+    ],
+  });
+  await vite.build({ root: path.join(ROOT, "apps/web"), logLevel: "warn" });
+  mkdirSync(path.dirname(STAMP), { recursive: true });
+  writeFileSync(STAMP, stamp);
+  return true;
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) await build();

@@ -1,0 +1,133 @@
+// Set-up with node: modules only, each step skipped when its stamp fits: npm packages from the lock file, Debian packages by root,
+// by sudo without a question, or unpacked under .data/ for a user who has neither.
+
+import { execFileSync, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
+const DEBIAN_ROOT = path.join(ROOT, ".data", "debian", "root");
+
+export const PROGRAMS = {
+  mariadbd: { packages: ["mariadb-server-core", "mariadb-client-core"], at: ["usr/sbin/mariadbd"] },
+  chromium: { packages: ["chromium"], at: ["usr/lib/chromium/chromium"] },
+};
+
+export class SetupError extends Error {}
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split(".").map(Number);
+  if (major !== 20 || minor < 19)
+    throw new SetupError(`Keep Rolling runs on Node 20 (20.19 or later); this is Node ${process.versions.node}.`);
+}
+
+/** The folder must be ours: a clone made by another user cannot be set up halfway. */
+export function checkOwner() {
+  const uid = process.getuid?.();
+  const owner = existsSync(path.join(ROOT, ".data")) ? statSync(path.join(ROOT, ".data")).uid : uid;
+  if (owner !== uid && uid !== 0)
+    throw new SetupError(`The folder .data belongs to another user (${owner}). Start as that user, or use a clone of your own.`);
+}
+
+export function ensurePackages(say) {
+  const stampFile = path.join(ROOT, "node_modules", ".keep-rolling-stamp");
+  const stamp = createHash("sha256")
+    .update(readFileSync(path.join(ROOT, "package-lock.json")))
+    .update(process.version)
+    .digest("hex");
+  if (existsSync(stampFile) && readFileSync(stampFile, "utf8") === stamp) return;
+  say("Installing the packages of the lock file (once) ...");
+  // An npm setting from outside (a CI's omit=dev, say) must not leave half of them out.
+  const done = spawnSync("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], {
+    cwd: ROOT,
+    stdio: ["ignore", "ignore", "inherit"],
+    env: { ...process.env, NODE_ENV: "development" },
+  });
+  if (done.status !== 0)
+    throw new SetupError(
+      "npm could not install the packages. Is the package registry reachable? What was there before is unchanged; start again to go on.",
+    );
+  writeFileSync(stampFile, stamp);
+}
+
+const onSystem = (program) => program.at.every((p) => existsSync(path.join("/", p)));
+const unpacked = (program) => program.at.every((p) => existsSync(path.join(DEBIAN_ROOT, p)));
+
+/** Installs what is missing and sets the environment for unpacked packages. */
+export function ensureDebian(names, say) {
+  const missing = names.map((n) => PROGRAMS[n]).filter((p) => !onSystem(p) && !unpacked(p));
+  const packages = missing.flatMap((p) => p.packages);
+  if (packages.length > 0) install(packages, say);
+  if (names.some((n) => !onSystem(PROGRAMS[n]))) useUnpacked();
+}
+
+function install(packages, say) {
+  const apt = spawnSync("apt-get", ["--version"], { stdio: "ignore" });
+  if (apt.error)
+    throw new SetupError(
+      `These Debian packages are needed: ${packages.join(" ")}. There is no apt-get here; install them another way and start again.`,
+    );
+  say(`Installing Debian's packages ${packages.join(", ")} (once) ...`);
+  if (process.getuid() === 0) return aptInstall([], packages, say);
+  if (spawnSync("sudo", ["-n", "true"], { stdio: "ignore" }).status === 0) return aptInstall(["sudo", "-n"], packages, say);
+  say("Neither root nor sudo without a question: unpacking them under .data/ instead.");
+  return unpack(packages);
+}
+
+function run(command, args, options = {}) {
+  return spawnSync(command, args, {
+    encoding: "utf8",
+    maxBuffer: 64e6,
+    env: { ...process.env, DEBIAN_FRONTEND: "noninteractive", LC_ALL: "C" },
+    ...options,
+  });
+}
+
+function aptInstall(prefix, packages, say) {
+  const [command, ...first] = [...prefix, "apt-get"];
+  const wait = ["-o", "DPkg::Lock::Timeout=300", "-o", "Acquire::Retries=3"];
+  run(command, [...first, ...wait, "-qq", "update"], { stdio: "ignore" });
+  const done = run(command, [...first, ...wait, "-qq", "-y", "--no-install-recommends", "install", ...packages]);
+  if (done.status === 0) return;
+  say((done.stderr ?? "").split("\n").slice(-4).join("\n"));
+  throw new SetupError(
+    `Debian's packages could not be installed. Run this, then start again:\n  apt-get install --no-install-recommends ${packages.join(" ")}`,
+  );
+}
+
+/** Private lists and cache, so that nothing of the system is touched. */
+function unpack(packages) {
+  const base = path.join(ROOT, ".data", "debian");
+  for (const dir of ["lists/partial", "cache/archives/partial", "debs", "root"]) mkdirSync(path.join(base, dir), { recursive: true });
+  const own = ["-o", `Dir::State::lists=${base}/lists`, "-o", `Dir::Cache=${base}/cache`, "-o", "APT::Sandbox::User="];
+  const giveUp = (what) => {
+    throw new SetupError(
+      `${what} Ask somebody with root rights to run this once, then start again:\n  apt-get install --no-install-recommends ${packages.join(" ")}`,
+    );
+  };
+  if (run("apt-get", [...own, "-qq", "update"]).status !== 0) giveUp("Debian's package lists could not be fetched.");
+  const plan = run("apt-get", [...own, "-s", "--no-install-recommends", "install", ...packages]);
+  const names = [...(plan.stdout ?? "").matchAll(/^Inst (\S+) /gm)].map((m) => m[1]);
+  if (names.length === 0) giveUp("Debian's packages could not be found.");
+  if (run("apt-get", [...own, "download", ...names], { cwd: path.join(base, "debs") }).status !== 0)
+    giveUp("Debian's packages could not be downloaded.");
+  for (const deb of readdirSync(path.join(base, "debs")).filter((f) => f.endsWith(".deb"))) {
+    execFileSync("dpkg", ["-x", path.join(base, "debs", deb), path.join(base, "root")]);
+  }
+}
+
+function useUnpacked() {
+  const triplet = { x64: "x86_64-linux-gnu", arm64: "aarch64-linux-gnu" }[process.arch] ?? `${os.machine()}-linux-gnu`;
+  const libs = ["usr/lib", "lib"].map((d) => path.join(DEBIAN_ROOT, d, triplet));
+  process.env.KEEP_ROLLING_DEBIAN_ROOT = DEBIAN_ROOT;
+  process.env.LD_LIBRARY_PATH = [...libs, process.env.LD_LIBRARY_PATH].filter(Boolean).join(":");
+}
+
+/** Chromium's program file, wherever it was put. */
+export function chromiumPath() {
+  const system = "/usr/bin/chromium";
+  return existsSync(system) ? system : path.join(DEBIAN_ROOT, PROGRAMS.chromium.at[0]);
+}

@@ -1,5 +1,6 @@
 // Runs, clocks, devices' facts and the live stream as they travel.
 
+import type { Mark } from "@keep-rolling/core/runs";
 import { ENDPOINTS } from "@keep-rolling/core/runs";
 import { z } from "zod";
 import { idSchema, markSchema, millis } from "./marks.ts";
@@ -17,7 +18,9 @@ export const timeReply = z.object({ serverMs: millis });
 /** `skipSec` sets a simulated clock ahead once. */
 export const rateBody = z.strictObject({ rate: z.number().min(1).max(120), skipSec: z.number().min(0).max(3600).default(0) });
 
-export const storedMark = z.object({ seq: z.int(), receivedAtMs: millis, mark: markSchema });
+/** On its way out a mark carries every field, so what goes in and what comes out have one type. */
+const markOut = markSchema as unknown as z.ZodType<Mark, Mark>;
+export const storedMark = z.object({ seq: z.int(), receivedAtMs: millis, mark: markOut });
 export type StoredMark = z.infer<typeof storedMark>;
 
 /** The cached summary of a run: enough for lists and strips; the marks are the truth. */

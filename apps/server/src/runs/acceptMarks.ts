@@ -98,7 +98,7 @@ async function acceptRun(deps: Deps, marks: readonly Mark[], batch: Batch): Prom
         seq++;
         await insertMark(tx, mark, seq, deps.now());
         outcome.seq = seq;
-        done.stored.push({ seq, receivedAtMs: deps.now(), mark: mark as StoredMark["mark"] });
+        done.stored.push({ seq, receivedAtMs: deps.now(), mark });
       } else if (outcome.outcome === "set aside") {
         await keepIssue(tx, {
           deviceId: mark.deviceId,

@@ -43,3 +43,10 @@ export function asCorrected(marks: readonly Mark[], id: string): Mark | null {
   const live = liveness(byId);
   return applyCorrections(byId, live.isLive).effective.find((m) => m.id === id) ?? null;
 }
+
+/** How many live corrections stand on a mark. */
+export function correctionsOn(marks: readonly Mark[], rootId: string): number {
+  const byId = distinctMarks(marks);
+  const live = liveness(byId);
+  return [...byId.values()].filter((m) => isCorrection(m) && live.isLive(m.id) && rootOf(m.id, byId)?.id === rootId).length;
+}

@@ -1,0 +1,119 @@
+// The one createApi: server data lives here and nowhere else. Every answer is checked against the contract.
+
+import type { Problem } from "@keep-rolling/contract";
+import {
+  clocksReply,
+  devicesReply,
+  deviceTokenReply,
+  historyReply,
+  kitReply,
+  limitSchema,
+  limitsReply,
+  problemSchema,
+  runReply,
+  runsReply,
+  savedReply,
+  strikeReply,
+} from "@keep-rolling/contract";
+import type { Clock, KitEntity, Limit, RunReply, RunsReply } from "@keep-rolling/contract";
+import type { Endpoint } from "@keep-rolling/core/runs";
+import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { v7 as uuidv7 } from "uuid";
+
+export interface RunsArg {
+  unit?: string;
+  open?: "1";
+  latest?: number;
+}
+export interface KitSave {
+  entity: KitEntity;
+  doc: { id: string } & Record<string, unknown>;
+  /** The revision the editor saw; 0 for a new row. */
+  rev: number;
+}
+
+export const api = createApi({
+  reducerPath: "api",
+  baseQuery: fetchBaseQuery({ baseUrl: "/api", timeout: 15_000 }),
+  tagTypes: ["Kit", "Runs", "Limits", "Devices"],
+  endpoints: (build) => ({
+    clocks: build.query<{ clocks: Clock[]; serverMs: number }, void>({ query: () => "clocks", responseSchema: clocksReply }),
+    setRate: build.mutation<{ clocks: Clock[]; serverMs: number }, { id: string; rate: number; skipSec?: number }>({
+      query: ({ id, ...body }) => ({ url: `clocks/${id}/rate`, method: "POST", body }),
+      responseSchema: clocksReply,
+    }),
+    kit: build.query({ query: (_: void) => "kit", responseSchema: kitReply, providesTags: ["Kit"] }),
+    kitHistory: build.query({
+      query: ({ entity, id }: { entity: KitEntity; id: string }) => `kit/${entity}/${id}/history`,
+      responseSchema: historyReply,
+      providesTags: ["Kit"],
+    }),
+    saveKit: build.mutation({
+      query: ({ entity, doc, rev }: KitSave) => ({
+        url: `kit/${entity}/${doc.id}`,
+        method: "PUT",
+        body: doc,
+        headers: { "if-match": `"${rev}"` },
+      }),
+      responseSchema: savedReply,
+      invalidatesTags: ["Kit", "Limits"],
+    }),
+    runs: build.query<RunsReply, RunsArg>({
+      query: (params) => ({ url: "runs", params }),
+      responseSchema: runsReply,
+      providesTags: ["Runs"],
+    }),
+    run: build.query<RunReply, string>({ query: (id) => `runs/${id}`, responseSchema: runReply, providesTags: ["Runs"] }),
+    strike: build.mutation({
+      query: ({ runId, reason }: { runId: string; reason: string }) => ({
+        url: `runs/${runId}/strikes`,
+        method: "POST",
+        body: { id: uuidv7(), reason },
+      }),
+      responseSchema: strikeReply,
+      invalidatesTags: ["Runs", "Limits"],
+    }),
+    unstrike: build.mutation({
+      query: (runId: string) => ({ url: `runs/${runId}/unstrike`, method: "POST", body: { id: uuidv7() } }),
+      responseSchema: strikeReply,
+      invalidatesTags: ["Runs", "Limits"],
+    }),
+    limits: build.query<{ limits: Limit[] }, void>({ query: () => "limits", responseSchema: limitsReply, providesTags: ["Limits"] }),
+    recordLimit: build.mutation<Limit, { ofRunId: string; endpoint: Endpoint; share: number; confidence: number }>({
+      query: (body) => ({ url: "limits", method: "POST", body: { id: uuidv7(), ...body } }),
+      responseSchema: limitSchema,
+      invalidatesTags: ["Limits"],
+    }),
+    devices: build.query({ query: (_: void) => "devices", responseSchema: devicesReply, providesTags: ["Devices"] }),
+    addDevice: build.mutation({
+      query: (body: { id: string; unitId: string; name: string }) => ({ url: "devices", method: "POST", body }),
+      responseSchema: deviceTokenReply,
+      invalidatesTags: ["Devices"],
+    }),
+    revokeDevice: build.mutation({
+      query: (id: string) => ({ url: `devices/${id}/revoke`, method: "POST", body: {} }),
+      responseSchema: strikeReply,
+      invalidatesTags: ["Devices"],
+    }),
+    openSession: build.mutation<unknown, string>({
+      query: (passphrase) => ({ url: "session", method: "POST", body: { passphrase } }),
+      invalidatesTags: ["Kit", "Runs", "Limits", "Devices"],
+    }),
+  }),
+});
+
+/** What an error of the api says to a person; never empty. */
+export function sentenceOf(error: unknown): string {
+  const problem = problemOf(error);
+  if (problem !== null) return problem.detail;
+  const status = typeof error === "object" && error !== null && "status" in error ? error.status : undefined;
+  if (status === "FETCH_ERROR" || status === "TIMEOUT_ERROR")
+    return "The server cannot be reached. What you typed is still here; try again when it answers.";
+  return "The answer of the server could not be read. What you typed is still here.";
+}
+
+export function problemOf(error: unknown): Problem | null {
+  const data = typeof error === "object" && error !== null && "data" in error ? error.data : undefined;
+  const parsed = problemSchema.safeParse(data);
+  return parsed.success ? parsed.data : null;
+}

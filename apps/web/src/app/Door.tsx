@@ -1,0 +1,42 @@
+// Beyond loopback the bench asks for its passphrase. Marks pressed meanwhile stay on the device.
+
+import type { ReactNode } from "react";
+import { useState } from "react";
+import { api, problemOf, sentenceOf } from "../api/api.ts";
+import { Button, Note } from "../ui/parts.tsx";
+
+export function Door({ children }: { children: ReactNode }) {
+  const { error } = api.useKitQuery();
+  return problemOf(error)?.code === "needs-passphrase" ? <Passphrase /> : children;
+}
+
+function Passphrase() {
+  const [words, setWords] = useState("");
+  const [open, { error, isLoading }] = api.useOpenSessionMutation();
+  return (
+    <form
+      className="max-w-md space-y-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void open(words);
+      }}
+    >
+      <h1>Passphrase of this bench</h1>
+      {location.protocol === "http:" && <Note>This connection is not encrypted: on a network you do not trust it can be overheard.</Note>}
+      <label className="block">
+        Passphrase
+        <input
+          className="mt-1 block w-full"
+          type="password"
+          autoComplete="current-password"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
+      </label>
+      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      <Button type="submit" tone="main" disabled={isLoading}>
+        Open
+      </Button>
+    </form>
+  );
+}

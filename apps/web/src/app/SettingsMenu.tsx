@@ -1,0 +1,81 @@
+// Face, temperature unit and sound, one menu.
+
+import { Settings2 } from "lucide-react";
+import { Popover } from "radix-ui";
+import type { ReactNode } from "react";
+import { useDispatch } from "react-redux";
+import type { Settings } from "./settings.ts";
+import { faceChosen, temperatureChosen, volumeChosen } from "./settings.ts";
+import { useSettings } from "./store.ts";
+
+export function SettingsMenu() {
+  const settings = useSettings();
+  const dispatch = useDispatch();
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="flex items-center gap-2 rounded p-2 text-sm text-soft hover:text-ink">
+        <Settings2 size={18} aria-hidden="true" /> Display
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="start" sideOffset={6} aria-label="Display" className="z-20 w-72 space-y-4 border border-rule2 bg-sheet p-4">
+          <Choice
+            legend="Face"
+            name="face"
+            value={settings.face}
+            options={[
+              ["day", "Day"],
+              ["night", "Night"],
+              ["auto", "As the device"],
+            ]}
+            onChange={(v) => dispatch(faceChosen(v))}
+          />
+          <Choice
+            legend="Temperature"
+            name="temperature"
+            value={settings.temperature}
+            options={[
+              ["C", "°C"],
+              ["F", "°F"],
+            ]}
+            onChange={(v) => dispatch(temperatureChosen(v))}
+          />
+          <label className="block text-sm font-semibold">
+            Reminder tone, volume
+            <input
+              className="mt-1 block w-full p-0"
+              type="range"
+              min="0"
+              max="1"
+              step="0.1"
+              value={settings.volume}
+              aria-valuetext={settings.volume === 0 ? "muted" : `${Math.round(settings.volume * 100)} %`}
+              onChange={(e) => dispatch(volumeChosen(Number(e.target.value)))}
+            />
+          </label>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function Choice<V extends Settings["face"] | Settings["temperature"]>(props: {
+  legend: ReactNode;
+  name: string;
+  value: V;
+  options: readonly (readonly [V, string])[];
+  onChange: (value: V) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="text-sm font-semibold">{props.legend}</legend>
+      <div className="mt-1 flex flex-wrap gap-4">
+        {props.options.map(([value, words]) => (
+          <label key={value} className="flex items-center gap-2">
+            <input type="radio" name={props.name} checked={props.value === value} onChange={() => props.onChange(value)} />
+            {words}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

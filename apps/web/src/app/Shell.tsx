@@ -1,0 +1,132 @@
+// The frame: rooms in the order the work is done, one notice line, and the line that tells whether every mark is safe.
+
+import { useDispatch, useSelector } from "react-redux";
+import { NavLink, Outlet } from "react-router";
+import { api } from "../api/api.ts";
+import { Button } from "../ui/parts.tsx";
+import { useDevice } from "./device.ts";
+import { Door } from "./Door.tsx";
+import { noticeGone } from "./notice.ts";
+import { SettingsMenu } from "./SettingsMenu.tsx";
+import type { RootState } from "./store.ts";
+
+const ROOMS = [
+  ["/", "Bench"],
+  ["/kit", "Kit"],
+  ["/roll", "Roll"],
+  ["/heat", "Heat"],
+  ["/limits", "Limits"],
+] as const;
+
+export function Shell() {
+  return (
+    <div className="md:grid md:min-h-dvh md:grid-cols-[7rem_1fr] print:block">
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-sheet focus:p-3">
+        To the content
+      </a>
+      <nav aria-label="Rooms" className="no-print flex items-center border-b border-rule md:block md:border-r md:border-b-0 md:pt-5">
+        <p className="hidden px-4 pb-5 font-head text-lg leading-none font-bold tracking-tight md:block">
+          Keep
+          <br />
+          Rolling
+        </p>
+        <ul className="flex flex-1 overflow-x-auto md:block">
+          {ROOMS.map(([to, name]) => (
+            <li key={to}>
+              <NavLink
+                to={to}
+                end={to === "/"}
+                className={({ isActive }) =>
+                  `block border-b-4 px-3 py-2.5 no-underline md:border-b-0 md:border-l-4 md:pl-4 ${isActive ? "border-here bg-sheet font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`
+                }
+              >
+                {name}
+              </NavLink>
+            </li>
+          ))}
+        </ul>
+        <div className="px-2 md:mt-6 md:px-3">
+          <SettingsMenu />
+        </div>
+      </nav>
+      <div className="flex min-w-0 flex-col px-4 pt-4 md:px-7">
+        <NoticeLine />
+        <main id="main" tabIndex={-1} className="flex-1 pb-6 outline-none">
+          <Door>
+            <Outlet />
+          </Door>
+        </main>
+        <footer className="no-print hairline flex flex-wrap gap-x-6 gap-y-1 py-2.5 text-sm text-soft">
+          <SavedLine />
+          <span className="md:ml-auto">The maker's manual and local codes come before anything said here.</span>
+        </footer>
+      </div>
+    </div>
+  );
+}
+
+/** "all 14 marks saved" / "3 marks waiting, kept on this device" / "set aside: 1". */
+function SavedLine() {
+  const { ready, online, outbox } = useDevice();
+  if (!ready) return <span role="status">opening this device's store</span>;
+  const total = outbox.entries.length;
+  const many = (n: number): string => (n === 1 ? "1 mark" : `${n} marks`);
+  const unsafe = !outbox.lasting || outbox.notKept !== null;
+  return (
+    <span role="status" data-testid="saved" className={unsafe || outbox.setAside > 0 ? "font-semibold text-alert" : ""}>
+      {outbox.waiting > 0
+        ? `${many(outbox.waiting)} waiting, ${unsafe ? "not kept on this device: keep this page open" : "kept on this device"}${online ? "" : "; the server cannot be reached"}`
+        : total === 0
+          ? `nothing waiting${online ? "" : "; the server cannot be reached"}`
+          : `all ${many(total)} saved`}
+      {outbox.setAside > 0 && `; set aside: ${outbox.setAside}`}
+      {unsafe && " · this browser gives no lasting store "}
+      {(unsafe || outbox.setAside > 0) && <Download entries={outbox.entries} />}
+    </span>
+  );
+}
+
+function Download({ entries }: { entries: readonly unknown[] }) {
+  const save = (): void => {
+    const url = URL.createObjectURL(new Blob([JSON.stringify(entries, null, 1)], { type: "application/json" }));
+    const link = document.createElement("a");
+    link.href = url;
+    link.download = "keep-rolling-marks.json";
+    link.click();
+    URL.revokeObjectURL(url);
+  };
+  return (
+    <Button tone="quiet" onClick={save}>
+      Download the marks
+    </Button>
+  );
+}
+
+function NoticeLine() {
+  const notice = useSelector((state: RootState) => state.notice);
+  const dispatch = useDispatch();
+  const [save] = api.useSaveKitMutation();
+  return (
+    <div role="status" className="no-print">
+      {notice !== null && (
+        <p className="mb-3 flex items-center gap-3 border-l-4 border-cool py-1 pl-3">
+          {notice.text}
+          {notice.undo !== null && (
+            <Button
+              tone="quiet"
+              onClick={() => {
+                if (notice.undo !== null) void save(notice.undo);
+                dispatch(noticeGone());
+              }}
+            >
+              Undo
+            </Button>
+          )}
+          <Button tone="quiet" onClick={() => dispatch(noticeGone())}>
+            Close
+          </Button>
+        </p>
+      )}
+    </div>
+  );
+}

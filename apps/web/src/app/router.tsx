@@ -1,0 +1,27 @@
+// Addresses: readable, shareable, split by room so that a first view loads only what it shows.
+
+import { createBrowserRouter } from "react-router";
+import { BenchPage } from "../rooms/bench/BenchPage.tsx";
+import { Shell } from "./Shell.tsx";
+import { Lost } from "./Lost.tsx";
+
+export const createRouter = () =>
+  createBrowserRouter([
+    {
+      element: <Shell />,
+      errorElement: <Lost />,
+      children: [
+        { index: true, element: <BenchPage /> },
+        { path: "kit", lazy: async () => ({ Component: (await import("../rooms/kit/KitPage.tsx")).KitPage }) },
+        { path: "kit/:entity/:id", lazy: async () => ({ Component: (await import("../rooms/kit/EditPage.tsx")).EditPage }) },
+        { path: "roll", lazy: async () => ({ Component: (await import("../rooms/roll/SetupPage.tsx")).SetupPage }) },
+        { path: "roll/:runId", lazy: async () => ({ Component: (await import("../rooms/roll/ConsolePage.tsx")).ConsolePage }) },
+        { path: "runs/:runId", lazy: async () => ({ Component: (await import("../rooms/runs/RunPage.tsx")).RunPage }) },
+        { path: "heat", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
+        { path: "heat/:unitId", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
+        { path: "limits", lazy: async () => ({ Component: (await import("../rooms/limits/LimitsPage.tsx")).LimitsPage }) },
+        { path: "limits/:limitId", lazy: async () => ({ Component: (await import("../rooms/limits/LimitPage.tsx")).LimitPage }) },
+        { path: "*", element: <Lost /> },
+      ],
+    },
+  ]);

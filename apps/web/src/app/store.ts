@@ -1,0 +1,27 @@
+import { configureStore } from "@reduxjs/toolkit";
+import { setupListeners } from "@reduxjs/toolkit/query";
+import { useSelector } from "react-redux";
+import { api } from "../api/api.ts";
+import { noticeReducer } from "./notice.ts";
+import type { Settings } from "./settings.ts";
+import { applySettings, settingsReducer } from "./settings.ts";
+
+export function createStore() {
+  const store = configureStore({
+    reducer: { [api.reducerPath]: api.reducer, settings: settingsReducer, notice: noticeReducer },
+    middleware: (get) => get({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
+  });
+  setupListeners(store.dispatch);
+  applySettings(store.getState().settings);
+  let before = store.getState().settings;
+  store.subscribe(() => {
+    const { settings } = store.getState();
+    if (settings !== before) applySettings(settings);
+    before = settings;
+  });
+  return store;
+}
+
+export type Store = ReturnType<typeof createStore>;
+export type RootState = ReturnType<Store["getState"]>;
+export const useSettings = (): Settings => useSelector((state: RootState) => state.settings);

@@ -1,0 +1,25 @@
+import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import "@fontsource-variable/atkinson-hyperlegible-mono/wght.css";
+import "@fontsource-variable/bricolage-grotesque/standard.css";
+import "./app/styles.css";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Provider } from "react-redux";
+import { RouterProvider } from "react-router";
+import { startDevice } from "./app/device.ts";
+import { createRouter } from "./app/router.tsx";
+import { createStore } from "./app/store.ts";
+import { startStream } from "./live/stream.ts";
+
+const root = document.getElementById("root");
+if (root === null) throw new Error("the page has no root");
+const store = createStore();
+void startDevice(store);
+startStream(store);
+createRoot(root).render(
+  <StrictMode>
+    <Provider store={store}>
+      <RouterProvider router={createRouter()} />
+    </Provider>
+  </StrictMode>,
+);

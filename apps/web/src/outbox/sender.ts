@@ -1,0 +1,79 @@
+// Sends what waits, in the order it was numbered, until acknowledged. Any failure but "set aside" only means: later.
+
+import { markBatchReply } from "@keep-rolling/contract";
+import type { Outbox } from "./outbox.ts";
+
+const BATCH = 100;
+const FIRST_PAUSE_MS = 500;
+const LONGEST_PAUSE_MS = 8000;
+
+export interface Sender {
+  /** Something waits, or the network is back: try now. */
+  wake(): void;
+  online(): boolean;
+}
+
+export interface SenderOptions {
+  outbox: () => Outbox;
+  offsetMs: () => number;
+  nowMs: () => number;
+  fetch: typeof globalThis.fetch;
+  pause: (ms: number, wake: Promise<void>) => Promise<void>;
+  onOnline: (online: boolean) => void;
+}
+
+export function startSender(options: SenderOptions): Sender {
+  let ring: () => void = () => undefined;
+  let bell = new Promise<void>((done) => (ring = done));
+  let online = true;
+  const setOnline = (value: boolean): void => {
+    if (online !== value) options.onOnline(value);
+    online = value;
+  };
+  void (async () => {
+    let pauseMs = FIRST_PAUSE_MS;
+    for (;;) {
+      const sent = await sendOnce(options);
+      setOnline(sent !== "failed");
+      if (sent === "more") {
+        pauseMs = FIRST_PAUSE_MS;
+        continue;
+      }
+      bell = new Promise<void>((done) => (ring = done));
+      // A mark pressed while we were sending must not wait for the next bell.
+      const waiting = options.outbox().state().waiting > 0;
+      pauseMs = sent === "failed" || sent === "later" ? Math.min(LONGEST_PAUSE_MS, pauseMs * 2) : FIRST_PAUSE_MS;
+      await options.pause(waiting ? pauseMs : Number.POSITIVE_INFINITY, bell);
+    }
+  })();
+  return { wake: () => ring(), online: () => online };
+}
+
+/** "more": something was settled; "later": everything left must wait for something else; "idle": nothing waits. */
+async function sendOnce(options: SenderOptions): Promise<"more" | "later" | "idle" | "failed"> {
+  const outbox = options.outbox();
+  const waiting = outbox
+    .state()
+    .entries.filter((e) => e.delivery === "waiting")
+    .slice(0, BATCH);
+  if (waiting.length === 0) return "idle";
+  const batch = {
+    deviceId: outbox.state().deviceId,
+    sentDeviceMs: options.nowMs(),
+    offsetMs: options.offsetMs(),
+    marks: waiting.map((e) => e.mark),
+  };
+  try {
+    const reply = await options.fetch("/api/marks", {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(batch),
+    });
+    if (!reply.ok) return "failed";
+    const { outcomes } = markBatchReply.parse(await reply.json());
+    await outbox.settle(outcomes);
+    return outcomes.some((o) => o.outcome !== "not yet") ? "more" : "later";
+  } catch {
+    return "failed";
+  }
+}

@@ -1,0 +1,150 @@
+// The bench: what is rolling, what is due, the latest results, and what to do first when there is nothing.
+
+import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
+import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, sentenceOf } from "../../api/api.ts";
+import { useBenchNow, useClock } from "../../app/benchTime.ts";
+import { formatDate } from "../../app/dates.ts";
+import type { SeenRun } from "../../app/runs.ts";
+import { isOpen, useRuns } from "../../app/runs.ts";
+import { RunStrip } from "../../rulers/RunStrip.tsx";
+import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { LatestRuns } from "./LatestRuns.tsx";
+
+export function BenchPage() {
+  const open = useRuns({ open: "1" });
+  const latest = useRuns({ latest: 12 });
+  const ended = latest.runs.filter((r) => !isOpen(r));
+  if (open.isLoading || latest.isLoading) return <Loading what="the bench" />;
+  if (open.error !== undefined && open.runs.length === 0)
+    return <Trouble sentence={sentenceOf(open.error)} retry={() => void open.refetch()} />;
+  const rolling = open.runs;
+  return (
+    <>
+      <PageHead
+        title="Bench"
+        sub={
+          rolling.length === 0 ? "Nothing is rolling." : `${rolling.length === 1 ? "One run is" : `${rolling.length} runs are`} rolling.`
+        }
+      >
+        <Link className="rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline" to="/roll">
+          Start a run
+        </Link>
+        <Link className="rounded-md border border-rule2 bg-key px-4 py-2 no-underline" to="/roll?rehearse=1">
+          Rehearse with a stand-in
+        </Link>
+      </PageHead>
+      {rolling.map((run) => (
+        <RollingRun key={run.id} run={run} />
+      ))}
+      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[1.6fr_1fr]">
+        <section aria-labelledby="latest">
+          <h2 id="latest">Latest results</h2>
+          {ended.length === 0 ? <FirstSteps /> : <LatestRuns runs={ended} />}
+        </section>
+        <Due runs={[...rolling, ...ended]} />
+      </div>
+    </>
+  );
+}
+
+function RollingRun({ run }: { run: SeenRun }) {
+  const clock = useClock(run.fold.setup?.clockId);
+  const nowMs = useBenchNow(clock, 1000);
+  const { setup } = run.fold;
+  if (setup === null) return null;
+  const times = summarise(run.fold, nowMs);
+  return (
+    <section aria-label={`${setup.unit.name} rolling`} className="hairline py-3">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <Link to={`/roll/${run.id}`} className="lead">
+          {setup.unit.name}, {setup.mode.name}
+        </Link>
+        <span className="num text-3xl font-semibold">{formatHms(times.recordedMs.hi)}</span>
+        <span className="text-soft">
+          {run.fold.state === "gap" ? "in a gap" : "rolling"} · {setup.condition.name} · since{" "}
+          {formatDate(run.fold.startMs ?? 0, "dayTime", clock?.kind)}
+          {clock !== undefined && clock.kind !== "real" && ` · ${clock.kind}`}
+        </span>
+      </div>
+      <RunStrip fold={run.fold} trace={run.trace} nowMs={nowMs} height={22} live rated={null} dependable={null} />
+    </section>
+  );
+}
+
+function FirstSteps() {
+  return (
+    <ol className="mt-2 max-w-xl list-decimal space-y-2 pl-6">
+      <li>
+        <Link to="/roll?rehearse=1">Rehearse</Link>: a simulated camera rolls to its shutdown in a minute. No camera needed.
+      </li>
+      <li>
+        Put your camera into the <Link to="/kit">kit</Link>: model, unit, firmware, recording modes.
+      </li>
+      <li>
+        <Link to="/roll">Start a run</Link> and mark what happens. Every key is kept on this device before it is sent.
+      </li>
+      <li>
+        A ready-made demo, a rowing league's test days, starts with <code className="num">npm start</code> without{" "}
+        <code className="num">--empty</code>.
+      </li>
+    </ol>
+  );
+}
+
+/** What wants a hand: checkpoints, findings, limits that ask for a re-test. */
+function Due({ runs }: { runs: readonly SeenRun[] }) {
+  const { data } = api.useLimitsQuery();
+  const [all, setAll] = useState(false);
+  const retests = (data?.limits ?? []).filter((l) => l.retest.length > 0);
+  const findings = runs.flatMap((run) => run.fold.findings.map((finding) => ({ run, finding })));
+  const shown = all ? findings : findings.slice(0, 5);
+  const rolling = runs.filter(isOpen);
+  return (
+    <section aria-labelledby="due">
+      <h2 id="due">Due</h2>
+      <ul className="mt-1">
+        {rolling.map((run) => (
+          <DueCheckpoint key={run.id} run={run} />
+        ))}
+        {retests.map((limit) => (
+          <li key={limit.id} className="hairline py-2">
+            <Link to={`/limits/${limit.id}`}>
+              {limit.unitName}, {limit.modeName}
+            </Link>
+            <Note tone="alert">{limit.retest[0]?.text}</Note>
+          </li>
+        ))}
+        {shown.map(({ run, finding }) => (
+          <li key={`${run.id} ${finding.code} ${finding.markIds.join()}`} className="hairline py-2">
+            <Link to={`/runs/${run.id}`}>{run.fold.setup?.unit.name ?? "A run"}</Link>
+            <Note>{findingText(finding.code)}</Note>
+          </li>
+        ))}
+        {rolling.length + retests.length + findings.length === 0 && <li className="hairline py-2 text-soft">Nothing waits for you.</li>}
+      </ul>
+      {findings.length > shown.length && (
+        <button type="button" className="text-soft underline" onClick={() => setAll(true)}>
+          {`${findings.length - shown.length} more findings`}
+        </button>
+      )}
+    </section>
+  );
+}
+
+function DueCheckpoint({ run }: { run: SeenRun }) {
+  const clock = useClock(run.fold.setup?.clockId);
+  const nowMs = useBenchNow(clock, 1000);
+  const due = nextDue(run.fold, nowMs);
+  if (due === null) return null;
+  return (
+    <li className="hairline py-2">
+      <Link to={`/roll/${run.id}`}>{run.fold.setup?.unit.name}</Link>{" "}
+      <span className={due.overdue ? "font-semibold text-alert" : "text-soft"}>
+        {due.overdue ? `checkpoint due ${formatSpan(nowMs - due.dueMs)} ago` : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,72 @@
+// Latest results: strips on one ruler, row ends print recorded time.
+
+import { summarise } from "@keep-rolling/core/runs";
+import { formatHms } from "@keep-rolling/core/units";
+import { scaleLinear } from "d3-scale";
+import { Link } from "react-router";
+import { formatDate } from "../../app/dates.ts";
+import type { SeenRun } from "../../app/runs.ts";
+import { Legend } from "../../rulers/Legend.tsx";
+import { MinutesRuler } from "../../rulers/MinutesRuler.tsx";
+import { rulerEnd } from "../../rulers/geometry.ts";
+import { Strip } from "../../rulers/Strip.tsx";
+import { useWidth } from "../../ui/useWidth.ts";
+
+export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
+  const [ref, width] = useWidth<HTMLDivElement>(520);
+  const maxMs = rulerEnd(...runs.map((r) => summarise(r.fold, 0).elapsedMs));
+  const x = scaleLinear([0, maxMs], [4, width - 26]);
+  return (
+    <div className="mt-1 space-y-2">
+      <table className="w-full table-fixed">
+        <caption className="sr-only">Latest results, newest first</caption>
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">Run</th>
+            <th scope="col">On the ruler</th>
+            <th scope="col">Recorded</th>
+          </tr>
+        </thead>
+        <tbody>
+          {runs.map((run, i) => (
+            <tr key={run.id} className="hairline">
+              <th scope="row" className="w-[44%] py-1 pr-3 text-left font-normal sm:w-60">
+                <Link to={`/runs/${run.id}`} className="block truncate leading-tight">
+                  {run.fold.setup?.unit.name}, {run.fold.setup?.mode.name}
+                </Link>
+                <span className="text-sm text-soft">
+                  {formatDate(run.fold.startMs ?? 0, "dayTime", run.row?.clockKind)}
+                  {run.row?.clockKind === "rehearsal" && " · rehearsal"}
+                </span>
+              </th>
+              <td className="align-middle">
+                <div ref={i === 0 ? ref : undefined}>
+                  <svg width={width} height="34" className="block">
+                    <Strip fold={run.fold} trace={run.trace} nowMs={0} x={x} y={10} height={15} faint={run.fold.state === "void"} />
+                  </svg>
+                </div>
+              </td>
+              <td className="num w-[6.2rem] text-right align-middle whitespace-nowrap">{recorded(run)}</td>
+            </tr>
+          ))}
+          <tr aria-hidden="true">
+            <td />
+            <td>
+              <svg width={width} height="30" className="block">
+                <MinutesRuler x={x} y={2} maxMs={maxMs} widthPx={width} />
+              </svg>
+            </td>
+            <td />
+          </tr>
+        </tbody>
+      </table>
+      <Legend witnesses={runs.map((r) => r.trace.witness)} />
+    </div>
+  );
+}
+
+function recorded(run: SeenRun): string {
+  if (run.fold.state === "void") return "void";
+  const { lo } = summarise(run.fold, 0).recordedMs;
+  return `${run.fold.end?.cause === "thermal shutdown" ? "" : "≥ "}${formatHms(lo)}`;
+}

@@ -1,0 +1,142 @@
+// Strips by mode and condition on one minutes ruler. Each cell carries its limit and the rated figure; a click shows its answer.
+
+import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
+import { formatHms, formatTick } from "@keep-rolling/core/units";
+import { scaleLinear } from "d3-scale";
+import { Link } from "react-router";
+import { formatDate } from "../../app/dates.ts";
+import { rulerEnd } from "../../rulers/geometry.ts";
+import { LimitMark, MinutesRuler, RatedMark } from "../../rulers/MinutesRuler.tsx";
+import type { Scale } from "../../rulers/Strip.tsx";
+import { Strip } from "../../rulers/Strip.tsx";
+import { useWidth } from "../../ui/useWidth.ts";
+import type { HeatCell, HeatRow } from "./cells.ts";
+
+const ROW = 26;
+const HEAD = 22;
+const BAR = 14;
+
+interface Props {
+  cells: readonly HeatCell[];
+  chosenKey: string;
+  onChoose: (runId: string) => void;
+}
+
+export function CellStrips({ cells, chosenKey, onChoose }: Props) {
+  const [ref, width] = useWidth<HTMLDivElement>(700);
+  const narrow = width < 560;
+  const [left, right] = narrow ? [4, width - 26] : [96, width - 122];
+  const lengths = cells.flatMap((c) => c.rows.map((r) => summarise(r.run.fold, r.run.fold.startMs ?? 0).elapsedMs));
+  const maxMs = rulerEnd(...lengths, ...cells.map((c) => (c.rated?.limitSec ?? 0) * 1000));
+  const x = scaleLinear([0, maxMs], [left, right]);
+  return (
+    <div ref={ref} className="space-y-3">
+      {cells.map((cell) => (
+        <section
+          key={cell.key}
+          aria-label={`${cell.setup.mode.name}, ${cell.setup.condition.name}`}
+          className={`border-l-4 pl-3 ${cell.key === chosenKey ? "border-cool" : "border-transparent"}`}
+        >
+          <div className="flex flex-wrap items-baseline gap-x-3">
+            <button
+              type="button"
+              aria-pressed={cell.key === chosenKey}
+              className="text-left font-semibold"
+              onClick={() => onChoose(cell.rows[0]?.run.id ?? "")}
+            >
+              {cell.setup.mode.name}
+            </button>
+            <span className="text-sm text-soft">
+              {cell.setup.condition.name} · {cell.setup.protocol.name} · firmware {cell.setup.unit.firmware}
+              {cell.clockKind === "rehearsal" && " · rehearsal"}
+            </span>
+          </div>
+          <CellSvg cell={cell} x={x} width={width - 16} narrow={narrow} />
+        </section>
+      ))}
+      <svg width={width} height="30" className="block pl-4" aria-hidden="true">
+        <MinutesRuler x={x} y={2} maxMs={maxMs} widthPx={right - left} />
+      </svg>
+    </div>
+  );
+}
+
+function CellSvg({ cell, x, width, narrow }: { cell: HeatCell; x: Scale; width: number; narrow: boolean }) {
+  const { statement } = cell.reading;
+  const bottom = HEAD + cell.rows.length * ROW;
+  const limitMs = statement.ok ? limitPosition(cell, statement.valueMs) : 0;
+  const close = cell.rated !== null && statement.ok && Math.abs(x(limitMs) - x(cell.rated.limitSec * 1000)) < 60;
+  return (
+    <svg width={width} height={bottom + 16} className="block">
+      {cell.rows.map((row, i) => (
+        <RowMarks key={row.run.id} row={row} x={x} y={HEAD + i * ROW + 6} width={width} narrow={narrow} />
+      ))}
+      {cell.rated !== null && (
+        <RatedMark
+          at={x(cell.rated.limitSec * 1000)}
+          from={HEAD - 4}
+          to={bottom}
+          label={`rated ${formatTick(cell.rated.limitSec * 1000)}${cell.rated.ambientC === null ? "" : ` at ${cell.rated.ambientC} °C`}`}
+          labelY={HEAD - 8}
+        />
+      )}
+      {statement.ok && (
+        <LimitMark
+          at={x(limitMs)}
+          from={HEAD - 2}
+          to={bottom + 4}
+          label={close ? formatTick(statement.valueMs) : formatHms(statement.valueMs)}
+          labelY={HEAD - 8}
+          light={statement.n < 5}
+        />
+      )}
+    </svg>
+  );
+}
+
+/** A limit is recorded time; on the elapsed ruler it stands where the shortest record's own strip reaches it. */
+function limitPosition(cell: HeatCell, valueMs: number): number {
+  const { statement } = cell.reading;
+  const shortest = statement.ok ? cell.rows.find((r) => r.run.id === statement.shortestRunId) : undefined;
+  return (shortest === undefined ? null : elapsedWhenRecorded(shortest.run.fold, valueMs)) ?? valueMs;
+}
+
+function RowMarks({ row, x, y, width, narrow }: { row: HeatRow; x: Scale; y: number; width: number; narrow: boolean }) {
+  const { fold, trace } = row.run;
+  const date = formatDate(fold.startMs ?? 0, "day", row.run.row?.clockKind);
+  return (
+    <g>
+      {!narrow && (
+        <text x={x(0) - 10} y={y + 11} fontSize="12" textAnchor="end" className="num" style={{ fill: "var(--soft)" }}>
+          {date}
+          {fold.setup?.startState.state === "warm" ? " warm" : ""}
+        </text>
+      )}
+      <Strip fold={fold} trace={trace} nowMs={fold.startMs ?? 0} x={x} y={y} height={BAR} faint={row.leftOut !== null} />
+      <Link to={`/runs/${row.run.id}`} aria-label={`Run of ${date}`}>
+        <text
+          x={width - 4}
+          y={y + 11}
+          fontSize="12.5"
+          textAnchor="end"
+          className="num underline"
+          style={{
+            fill: row.leftOut === null ? "var(--ink)" : "var(--soft)",
+            stroke: "var(--ground)",
+            strokeWidth: 3,
+            paintOrder: "stroke",
+          }}
+        >
+          {rowEnd(row)}
+        </text>
+      </Link>
+    </g>
+  );
+}
+
+function rowEnd({ run }: HeatRow): string {
+  if (run.fold.state === "void") return "void";
+  if (run.fold.end === null) return "rolling";
+  const { lo } = summarise(run.fold, 0).recordedMs;
+  return `${run.fold.end.cause === "thermal shutdown" ? "" : "≥ "}${formatHms(lo)}`;
+}

@@ -1,0 +1,48 @@
+// What the heat page shows for one unit: its cells in the order of their modes, each with its statement and rows.
+
+import type { Kit } from "@keep-rolling/contract";
+import type { CellReading, Exclusion, Statement } from "@keep-rolling/core/reliability";
+import { cellKey, groupCells, stateCell, withLeftOut } from "@keep-rolling/core/reliability";
+import type { Endpoint, StartBody } from "@keep-rolling/core/runs";
+import type { SeenRun } from "../../app/runs.ts";
+
+export interface HeatRow {
+  run: SeenRun;
+  leftOut: Exclusion | null;
+  /** The statement if this left-out run counted; null when it has no time. */
+  would: Statement | null;
+}
+export interface HeatCell {
+  key: string;
+  setup: StartBody;
+  rows: HeatRow[];
+  reading: CellReading;
+  rated: Kit["figures"][number] | null;
+  clockKind: "real" | "rehearsal" | "demo";
+}
+export interface Asked {
+  share: number;
+  confidence: number;
+}
+
+export function heatCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked): HeatCell[] {
+  const candidates = runs.map((run) => ({ runId: run.id, fold: run.fold, struck: run.row?.struck ?? null }));
+  const cells = groupCells(candidates).map((cell): HeatCell => {
+    const reading = stateCell(cell.runs, endpoint, asked);
+    const mine = runs
+      .filter((r) => r.fold.setup !== null && cellKey(r.fold.setup) === cell.key)
+      .sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));
+    const rows = mine.map((run): HeatRow => {
+      const left = reading.runs.leftOut.find((l) => l.runId === run.id);
+      const would = left?.wouldBe == null ? null : withLeftOut(reading.runs, run.id, endpoint, asked);
+      return { run, leftOut: left?.because ?? null, would };
+    });
+    const rated = kit?.figures.find((f) => f.modeId === cell.setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
+    return { key: cell.key, setup: cell.setup, rows, reading, rated, clockKind: mine[0]?.row?.clockKind ?? "real" };
+  });
+  return cells.sort((a, b) => order(a).localeCompare(order(b)));
+}
+
+/** Modes together, then conditions from cool to hot; rehearsals after the rest. */
+const order = (c: HeatCell): string =>
+  `${c.clockKind} ${c.setup.mode.name} ${String(c.setup.condition.ambientC + 100)} ${c.setup.condition.name} ${c.setup.unit.firmware}`;

@@ -1,0 +1,126 @@
+// One row of the kit: edit, archive, former versions to bring back. What was typed stays when saving fails.
+
+import type { Kit } from "@keep-rolling/contract";
+import { kitDocs } from "@keep-rolling/contract";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+import { useDispatch } from "react-redux";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, problemOf, sentenceOf } from "../../api/api.ts";
+import { noticed } from "../../app/notice.ts";
+import { useSettings } from "../../app/store.ts";
+import { Lost } from "../../app/Lost.tsx";
+import { SelectField, TextField } from "../../ui/fields.tsx";
+import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Devices } from "./Devices.tsx";
+import type { Editable, FieldSpec } from "./forms.ts";
+import { echoOf, EDITABLE, FIELDS, findRow, freshDoc, fromText, ONE, toText } from "./forms.ts";
+import { History } from "./History.tsx";
+
+type Row = { id: string; rev: number; archived: boolean } & Record<string, unknown>;
+
+export function EditPage() {
+  const { entity: name = "", id = "" } = useParams();
+  const [params] = useSearchParams();
+  const { data: kit, error, refetch } = api.useKitQuery();
+  const [fresh] = useState(() =>
+    freshDoc((EDITABLE as readonly string[]).includes(name) ? (name as Editable) : "models", params.get("parent")),
+  );
+  const entity = EDITABLE.find((e) => e === name);
+  if (entity === undefined) return <Lost />;
+  if (kit === undefined)
+    return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
+  const row: Row | null = id === "new" ? { ...fresh, rev: 0, archived: false } : findRow(kit, entity, id);
+  if (row === null) return <Lost />;
+  return <Editor key={`${row.id} ${row.rev}`} entity={entity} row={row} kit={kit} />;
+}
+
+function parentName(kit: Kit, row: Row): string | null {
+  if (typeof row.modelId === "string") return kit.models.find((m) => m.id === row.modelId)?.name ?? null;
+  if (typeof row.modeId === "string") return kit.modes.find((m) => m.id === row.modeId)?.name ?? null;
+  return null;
+}
+
+function Editor({ entity, row, kit }: { entity: Editable; row: Row; kit: Kit }) {
+  const { temperature } = useSettings();
+  const navigate = useNavigate();
+  const dispatch = useDispatch();
+  const [save, { error, isLoading }] = api.useSaveKitMutation();
+  const { rev, ...doc } = row;
+  const defaults = Object.fromEntries(FIELDS[entity].map((f) => [f.key, toText(f, row[f.key], temperature)]));
+  const form = useForm<Record<string, string>>({ defaultValues: defaults });
+  const words = rev === 0 ? `New ${ONE[entity]}` : String(row.name ?? ONE[entity]);
+
+  const store = async (next: typeof doc, said: string): Promise<void> => {
+    const saved = await save({ entity, doc: next, rev });
+    if (saved.error !== undefined) return showFields(saved.error);
+    dispatch(noticed({ text: said, undo: { entity, doc: rev === 0 ? { ...next, archived: true } : doc, rev: saved.data.rev } }));
+    await navigate("/kit");
+  };
+  const showFields = (failure: unknown): void => {
+    for (const field of problemOf(failure)?.fields ?? []) form.setError(field.path, { message: field.message });
+  };
+  const submit = form.handleSubmit(async (typed) => {
+    const values = Object.fromEntries(FIELDS[entity].map((f) => [f.key, fromText(f, typed[f.key] ?? "", temperature)]));
+    const next = { ...doc, ...values };
+    const parsed = kitDocs[entity].safeParse(next);
+    if (!parsed.success) {
+      for (const issue of parsed.error.issues) form.setError(String(issue.path[0]), { message: issue.message });
+      return;
+    }
+    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${String(values.name ?? ONE[entity])}.`);
+  });
+  return (
+    <>
+      <PageHead title={words} sub={parentName(kit, row) === null ? undefined : `${ONE[entity]} of ${parentName(kit, row)}`}>
+        <Link to="/kit">Back to the kit</Link>
+      </PageHead>
+      <form onSubmit={(event) => void submit(event)} noValidate className="max-w-3xl space-y-4">
+        <div className="grid gap-4 sm:grid-cols-2">
+          {FIELDS[entity].map((f) => (
+            <Field key={f.key} field={f} temperature={temperature} form={form} demo={row.bench === "demo"} />
+          ))}
+        </div>
+        {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+        <div className="flex flex-wrap gap-3">
+          <Button type="submit" tone="main" disabled={isLoading}>
+            {rev === 0 ? `Add this ${ONE[entity]}` : "Save"}
+          </Button>
+          {rev > 0 && (
+            <Button
+              disabled={isLoading}
+              onClick={() => void store({ ...doc, archived: !row.archived }, `${row.archived ? "Back in use" : "Archived"}: ${words}.`)}
+            >
+              {row.archived ? "Bring back into use" : "Archive"}
+            </Button>
+          )}
+        </div>
+      </form>
+      {rev > 0 && entity === "units" && <Devices unitId={row.id} />}
+      {rev > 1 && <History entity={entity} id={row.id} rev={rev} />}
+    </>
+  );
+}
+
+type Form = ReturnType<typeof useForm<Record<string, string>>>;
+
+function Field({ field, temperature, form, demo }: { field: FieldSpec; temperature: "C" | "F"; form: Form; demo: boolean }) {
+  const error = form.formState.errors[field.key]?.message;
+  const text = form.watch(field.key) ?? "";
+  const hint = echoOf(field, text) ?? field.hint;
+  const shared = { label: field.label, error, hint };
+  if (field.kind === "choice") {
+    const options: readonly (readonly [string, string])[] =
+      demo && field.key === "bench" ? [["demo", "a stand-in of the demo"]] : (field.options ?? []);
+    return <SelectField {...shared} options={options} {...form.register(field.key)} />;
+  }
+  const unit = field.kind === "temperature" ? `°${temperature}` : field.unit;
+  return (
+    <TextField
+      {...shared}
+      unit={unit}
+      inputMode={field.kind === "number" || field.kind === "temperature" ? "decimal" : "text"}
+      {...form.register(field.key)}
+    />
+  );
+}

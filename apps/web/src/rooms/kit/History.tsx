@@ -1,0 +1,44 @@
+// Former versions of a row; bringing one back is a save like any other.
+
+import type { KitEntity } from "@keep-rolling/contract";
+import { useDispatch } from "react-redux";
+import { api } from "../../api/api.ts";
+import { formatDate } from "../../app/dates.ts";
+import { noticed } from "../../app/notice.ts";
+import { Button } from "../../ui/parts.tsx";
+
+export function History({ entity, id, rev }: { entity: KitEntity; id: string; rev: number }) {
+  const { data } = api.useKitHistoryQuery({ entity, id });
+  const [save] = api.useSaveKitMutation();
+  const dispatch = useDispatch();
+  const former = (data?.versions ?? []).filter((v) => v.rev < rev).reverse();
+  if (former.length === 0) return null;
+  const bringBack = async (doc: Record<string, unknown>): Promise<void> => {
+    const saved = await save({ entity, doc: { ...doc, id }, rev });
+    if (saved.error === undefined) dispatch(noticed({ text: "The former version is back.", undo: null }));
+  };
+  return (
+    <section aria-labelledby="history" className="mt-8 max-w-3xl">
+      <h2 id="history">Former versions</h2>
+      <p className="text-sm text-soft">Runs keep the version they were made with.</p>
+      <ul>
+        {former.map((v) => (
+          <li key={v.rev} className="hairline flex flex-wrap items-baseline gap-x-4 py-1.5">
+            <span className="num text-sm text-soft">
+              {v.rev}, {formatDate(v.savedAtMs, "dayTime")}
+            </span>
+            <span className="flex-1">
+              {Object.entries(v.doc)
+                .filter(([key]) => ["name", "firmware", "mbps", "limitSec", "archived"].includes(key))
+                .map(([key, value]) => `${key} ${String(value)}`)
+                .join(" · ")}
+            </span>
+            <Button tone="quiet" onClick={() => void bringBack(v.doc)}>
+              Bring back
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

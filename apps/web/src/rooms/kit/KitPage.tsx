@@ -1,0 +1,145 @@
+// The kit: models with their bodies, recording modes and rated figures.
+
+import type { Kit } from "@keep-rolling/contract";
+import { formatHms, formatTemperature } from "@keep-rolling/core/units";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, sentenceOf } from "../../api/api.ts";
+import { useSettings } from "../../app/store.ts";
+import { Loading, PageHead, Trouble } from "../../ui/parts.tsx";
+
+export function KitPage() {
+  const { data: kit, error, refetch } = api.useKitQuery();
+  const [archived, setArchived] = useState(false);
+  if (kit === undefined)
+    return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
+  const anyArchived = [...kit.models, ...kit.units, ...kit.modes].some((row) => row.archived);
+  const models = kit.models.filter((m) => archived || !m.archived);
+  return (
+    <>
+      <PageHead title="Kit" sub="A unit is one body; limits belong to it. Every run keeps the kit as it was.">
+        {anyArchived && (
+          <label className="flex items-center gap-2">
+            <input type="checkbox" checked={archived} onChange={(e) => setArchived(e.target.checked)} /> Show archived
+          </label>
+        )}
+        <Link className="rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline" to="/kit/models/new">
+          Add a model
+        </Link>
+      </PageHead>
+      <div className="space-y-8">
+        {models.map((model) => (
+          <ModelSection key={model.id} kit={kit} model={model} archived={archived} />
+        ))}
+      </div>
+    </>
+  );
+}
+
+function ModelSection({ kit, model, archived }: { kit: Kit; model: Kit["models"][number]; archived: boolean }) {
+  const units = kit.units.filter((u) => u.modelId === model.id && (archived || !u.archived));
+  const modes = kit.modes.filter((m) => m.modelId === model.id && (archived || !m.archived));
+  return (
+    <section aria-label={model.name} className="hairline pt-3">
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h2>
+          <Link to={`/kit/models/${model.id}`}>{model.name}</Link>
+        </h2>
+        <span className="num text-sm text-soft">
+          {model.sensorWidthMm} × {model.sensorHeightMm} mm, {model.megapixels} million pixels{model.archived && " · archived"}
+        </span>
+      </div>
+      <div className="mt-2 grid gap-x-10 gap-y-4 lg:grid-cols-[1fr_1.8fr]">
+        <UnitList units={units} modelId={model.id} />
+        <ModeTable kit={kit} modes={modes} modelId={model.id} />
+      </div>
+    </section>
+  );
+}
+
+function UnitList({ units, modelId }: { units: Kit["units"]; modelId: string }) {
+  return (
+    <div>
+      <h3>Units</h3>
+      <ul>
+        {units.map((u) => (
+          <li key={u.id} className="hairline py-1.5">
+            <Link to={`/kit/units/${u.id}`}>{u.name}</Link>
+            <span className="text-sm text-soft">
+              {" "}
+              {u.serialLabel && `${u.serialLabel} · `}firmware {u.firmware}
+              {u.bench !== "real" && ` · stand-in, ${u.bench}`}
+              {u.archived && " · archived"}
+            </span>
+            <span className="block text-sm">
+              <Link to={`/heat/${u.id}`}>its runs</Link> · <Link to={`/roll?unit=${u.id}`}>start a run</Link>
+            </span>
+          </li>
+        ))}
+      </ul>
+      <Link className="text-sm" to={`/kit/units/new?parent=${modelId}`}>
+        Add a unit
+      </Link>
+    </div>
+  );
+}
+
+function ModeTable({ kit, modes, modelId }: { kit: Kit; modes: Kit["modes"]; modelId: string }) {
+  const { temperature } = useSettings();
+  return (
+    <div>
+      <h3>Recording modes</h3>
+      {modes.length > 0 && (
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Recording modes, table">
+          <table className="w-full text-[0.95rem]">
+            <thead>
+              <tr className="text-left text-sm text-soft">
+                {["Mode", "Picture", "Codec", "Rated", ""].map((head) => (
+                  <th key={head} scope="col" className="py-1 pr-4 font-normal">
+                    {head || <span className="sr-only">Edit figures</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {modes.map((m) => (
+                <tr key={m.id} className="hairline align-baseline">
+                  <th scope="row" className="py-1.5 pr-4 text-left font-normal">
+                    <Link to={`/kit/modes/${m.id}`}>{m.name}</Link>
+                    {m.archived && <span className="text-soft"> · archived</span>}
+                  </th>
+                  <td className="num pr-4 text-sm">
+                    {m.widthPx}×{m.heightPx} {Math.round((m.fpsNum / m.fpsDen) * 100) / 100}p
+                    <span className="block text-soft">{m.readout}</span>
+                  </td>
+                  <td className="pr-4 text-sm">
+                    {m.codec} {m.compression}, {m.bits} bit
+                    <span className="num block text-soft">{m.mbps} Mbit/s</span>
+                  </td>
+                  <td className="num pr-4 text-sm text-claim">
+                    {kit.figures
+                      .filter((f) => f.modeId === m.id && !f.archived)
+                      .map((f) => (
+                        <Link key={f.id} to={`/kit/figures/${f.id}`} className="block">
+                          {formatHms(f.limitSec * 1000)}
+                          {f.ambientC !== null && ` at ${formatTemperature(f.ambientC, temperature)}`}
+                        </Link>
+                      ))}
+                  </td>
+                  <td className="text-sm">
+                    <Link to={`/kit/figures/new?parent=${m.id}`}>
+                      add a figure<span className="sr-only">{` to ${m.name}`}</span>
+                    </Link>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <Link className="text-sm" to={`/kit/modes/new?parent=${modelId}`}>
+        Add a recording mode
+      </Link>
+    </div>
+  );
+}

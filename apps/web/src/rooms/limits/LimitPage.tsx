@@ -1,0 +1,202 @@
+// One recorded limit on one page, made to be printed: the statement, its conditions, method and every run behind it.
+
+import type { Limit } from "@keep-rolling/contract";
+import { foldRun } from "@keep-rolling/core/runs";
+import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/units";
+import { scaleLinear } from "d3-scale";
+import { Link, useParams } from "react-router";
+import { api, sentenceOf } from "../../api/api.ts";
+import { cautionsFor } from "../../app/cautions.ts";
+import { formatDate } from "../../app/dates.ts";
+import { useRuns } from "../../app/runs.ts";
+import { useSettings } from "../../app/store.ts";
+import { rulerEnd } from "../../rulers/geometry.ts";
+import { Legend } from "../../rulers/Legend.tsx";
+import { LimitMark, MinutesRuler } from "../../rulers/MinutesRuler.tsx";
+import { Strip } from "../../rulers/Strip.tsx";
+import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { endpointWords, limitSentence } from "./words.ts";
+
+export function LimitPage() {
+  const { limitId } = useParams();
+  const { data, error, refetch } = api.useLimitsQuery();
+  if (data === undefined)
+    return error === undefined ? <Loading what="the limit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
+  const limit = data.limits.find((l) => l.id === limitId);
+  if (limit === undefined) return <Note>No limit is recorded at this address.</Note>;
+  return <Sheet limit={limit} />;
+}
+
+function Sheet({ limit }: { limit: Limit }) {
+  const simulated = limit.clockKind === "real" ? null : limit.clockKind;
+  return (
+    <article className="limit-sheet max-w-4xl">
+      <PageHead
+        title={`${limit.unitName}: ${limit.modeName}`}
+        sub={`${limit.modelName} · ${limit.conditionName} · firmware ${limit.firmware} · recorded ${formatDate(limit.recordedAtMs, "long", limit.clockKind)}`}
+      >
+        <Button tone="main" onClick={() => print()}>
+          Print
+        </Button>
+        <Link to={`/heat/${limit.unitId}`}>Runs today</Link>
+      </PageHead>
+      {simulated !== null && <Note tone="alert">{`From a simulated camera (${simulated}). Not a statement about any real body.`}</Note>}
+      {limit.retest.map((r) => (
+        <Note key={r.code} tone="alert">
+          {r.text}
+        </Note>
+      ))}
+      {limit.supersededBy !== null && (
+        <Note>
+          Superseded by a <Link to={`/limits/${limit.supersededBy}`}>later one</Link>.
+        </Note>
+      )}
+      <p className="lead mt-4">
+        To the {endpointWords(limit)}: <span className="border-b-4 border-cool">{limitSentence(limit)}</span>.
+      </p>
+      <p className="mt-2 text-soft">{trust(limit)}</p>
+      <EvidenceStrips limit={limit} />
+      <Evidence limit={limit} />
+      <div className="print-keep mt-4 grid gap-x-10 md:grid-cols-2 print:grid-cols-2">
+        <Conditions limit={limit} />
+        <Method limit={limit} />
+      </div>
+      <Cautions limit={limit} />
+    </article>
+  );
+}
+
+/** How far it can be trusted, in words. */
+function trust(limit: Limit): string {
+  const runs = limit.n === 1 ? "one run: an anecdote" : `${limit.n} runs, ${limit.events} of which reached the ${endpointWords(limit)}`;
+  const short =
+    limit.share < limit.askedShare ? ` It does not reach ${formatShareDown(limit.askedShare)} of runs: that needs more runs.` : "";
+  const guessed = limit.ambients.guessed > 0 ? ` In ${limit.ambients.guessed} of them the ambient was guessed.` : "";
+  return `It stands on ${runs}.${short}${guessed} Outside these conditions it says nothing.`;
+}
+
+const BAR = 16;
+const ROW = 30;
+
+function EvidenceStrips({ limit }: { limit: Limit }) {
+  const { runs } = useRuns({ unit: limit.unitId });
+  const width = 680;
+  const rows = limit.evidence.flatMap((e) => runs.find((r) => r.id === e.runId) ?? []);
+  if (rows.length === 0) return null;
+  const maxMs = rulerEnd(...limit.evidence.map((e) => e.timeMs.hi), ...rows.map((r) => (r.fold.end?.hiMs ?? 0) - (r.fold.startMs ?? 0)));
+  const x = scaleLinear([0, maxMs], [8, width - 30]);
+  const shown = rows.slice(0, 12);
+  const bottom = 26 + shown.length * ROW;
+  return (
+    <div className="print-keep mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
+      <svg width={width} height={bottom + 44} className="block">
+        {shown.map((run, i) => (
+          <Strip key={run.id} fold={foldRun(run.marks)} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} />
+        ))}
+        <LimitMark at={x(limit.valueMs)} from={18} to={bottom} label={formatHms(limit.valueMs)} labelY={13} light={limit.n < 5} />
+        <MinutesRuler x={x} y={bottom + 12} maxMs={maxMs} widthPx={width} />
+      </svg>
+      {rows.length > shown.length && <p className="text-sm text-soft">{`The ${shown.length} shortest of ${rows.length} are drawn.`}</p>}
+      <Legend witnesses={shown.map((r) => r.trace.witness)} />
+    </div>
+  );
+}
+
+function Evidence({ limit }: { limit: Limit }) {
+  return (
+    <table className="mt-4 w-full text-sm">
+      <caption className="text-left font-semibold">Runs behind it, shortest first</caption>
+      <thead>
+        <tr className="text-left text-soft">
+          <th scope="col" className="font-normal">
+            Run
+          </th>
+          <th scope="col" className="font-normal">
+            Recorded
+          </th>
+          <th scope="col" className="font-normal">
+            Ended
+          </th>
+          <th scope="col" className="font-normal">
+            Mark of the record
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {limit.evidence.map((e) => (
+          <tr key={e.runId} className="hairline">
+            <td className="py-1">
+              <Link to={`/runs/${e.runId}`}>{formatDate(e.startedMs, "dayTime", limit.clockKind)}</Link>
+            </td>
+            <td className="num">
+              {e.event === 1 ? "" : "≥ "}
+              {formatHms(e.timeMs.lo)}
+            </td>
+            <td>{e.because}</td>
+            <td className="num text-soft">{e.runId.slice(-8)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Conditions({ limit }: { limit: Limit }) {
+  const { temperature } = useSettings();
+  const { minC, maxC } = limit.ambients;
+  const words = (record: Record<string, unknown>, key: string): string => String(record[key] ?? "–");
+  const c = limit.condition;
+  return (
+    <dl aria-label="Conditions">
+      <Fact
+        label="ambient"
+        value={`${formatTemperature(minC, temperature)} to ${formatTemperature(maxC, temperature)}`}
+        note={`condition ${formatTemperature(Number(c.ambientC), temperature)} ± ${Number(c.toleranceC)} K`}
+      />
+      <Fact
+        label="heat"
+        value={`sun ${words(c, "sun")}, air ${words(c, "air")}`}
+        note={`screen ${words(c, "screen")}, power ${words(c, "power")}, power-off setting ${words(c, "powerOffSetting")}`}
+      />
+      <Fact
+        label="mode"
+        value={`${words(limit.mode, "codec")} ${words(limit.mode, "compression")}`}
+        note={`${words(limit.mode, "widthPx")}×${words(limit.mode, "heightPx")}, ${words(limit.mode, "readout")}, ${words(limit.mode, "bits")} bit, ${words(limit.mode, "mbps")} Mbit/s, to ${words(limit.mode, "target")}`}
+      />
+      <Fact
+        label="protocol"
+        value={limit.protocolName}
+        note={`start fully cooled; ${limit.leftOut.length} runs of this cell left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => l.because))].join(", ")}` : ""}`}
+      />
+    </dl>
+  );
+}
+
+function Method({ limit }: { limit: Limit }) {
+  return (
+    <dl aria-label="Method">
+      <Fact label="share" value={`${formatShareDown(limit.share)} of runs`} note="rounded down" />
+      <Fact
+        label="confidence"
+        value={`${formatShareDown(limit.confidence)} sure`}
+        note="that at least this share of runs made like these lasts longer"
+      />
+      <Fact label="method" value="shortest of n" note={`distribution-free, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`} />
+      <Fact label="record" value={limit.evidenceSha.slice(0, 12)} note="fingerprint of the evidence" />
+    </dl>
+  );
+}
+
+function Cautions({ limit }: { limit: Limit }) {
+  const { sun, air, power, powerOffSetting, ambientC } = limit.condition as Parameters<typeof cautionsFor>[0];
+  return (
+    <section aria-label="Cautions" className="print-keep mt-4 text-sm text-soft">
+      <ul>
+        {cautionsFor({ sun, air, power, powerOffSetting, ambientC }).map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+      <p className="mt-1">The maker's manual and local codes come first.</p>
+    </section>
+  );
+}

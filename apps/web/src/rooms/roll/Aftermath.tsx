@@ -1,0 +1,52 @@
+// At once after the end: does it power on, the same mode, a lighter one and for how long, stills, touch. Then where to go next.
+
+import type { CheckItem, CheckResult } from "@keep-rolling/core/runs";
+import { CHECK_ITEMS, CHECK_RESULTS } from "@keep-rolling/core/runs";
+import { Link } from "react-router";
+import type { SeenRun } from "../../app/runs.ts";
+import { Note } from "../../ui/parts.tsx";
+import type { Console } from "./useConsole.ts";
+
+const ASK: Readonly<Record<CheckItem, string>> = {
+  "powers on": "Does it power on?",
+  "same mode": "Will it record the same mode?",
+  "lighter mode": "A lighter mode?",
+  stills: "Stills?",
+};
+
+export function Aftermath({ run, desk }: { run: SeenRun; desk: Console }) {
+  const { fold } = run;
+  if (fold.state === "void") return null;
+  const answer = (item: CheckItem): CheckResult | null => fold.checks.findLast((c) => c.body.item === item)?.body.result ?? null;
+  return (
+    <section aria-labelledby="aftermath" className="hairline pt-3">
+      <h2 id="aftermath">Right after the end</h2>
+      <Note>Let the body cool on the tripod. Do not open or charge a hot battery.</Note>
+      <ul className="mt-2">
+        {CHECK_ITEMS.map((item) => (
+          <li key={item} className="hairline flex flex-wrap items-center gap-2 py-1.5" role="group" aria-label={ASK[item]}>
+            <span className="w-60">{ASK[item]}</span>
+            {CHECK_RESULTS.map((result) => (
+              <button
+                key={result}
+                type="button"
+                aria-pressed={answer(item) === result}
+                className={`rounded-md border px-3 py-1.5 ${answer(item) === result ? "border-cool bg-sheet font-semibold" : "border-rule2"}`}
+                onClick={() =>
+                  void desk.press("check", { item, result }).then((mark) => desk.openDetail(item === "lighter mode" ? mark.id : null))
+                }
+              >
+                {result}
+              </button>
+            ))}
+          </li>
+        ))}
+      </ul>
+      <p className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
+        <Link to={`/runs/${run.id}`}>This run: strip, numbers, marks</Link>
+        <Link to={`/heat/${fold.setup?.unit.id ?? ""}`}>What this unit's runs say</Link>
+        <Link to={`/roll?unit=${fold.setup?.unit.id ?? ""}`}>Next run</Link>
+      </p>
+    </section>
+  );
+}

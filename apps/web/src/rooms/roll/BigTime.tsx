@@ -1,0 +1,36 @@
+import type { RunFold } from "@keep-rolling/core/runs";
+import { summarise } from "@keep-rolling/core/runs";
+import { formatHms, formatSpan } from "@keep-rolling/core/units";
+
+/** The recorded time, the largest thing on the screen; elapsed and gaps beneath it in words. */
+export function BigTime({ fold, nowMs }: { fold: RunFold; nowMs: number }) {
+  const times = summarise(fold, nowMs);
+  const recordedMs = fold.end === null ? times.recordedMs.hi : times.recordedMs.lo;
+  return (
+    <section aria-label="Recorded time">
+      <p
+        className={`num text-[min(24vw,6.2rem)] leading-none font-semibold tracking-[-0.06em] sm:text-[clamp(6.2rem,12.6vw,12rem)] ${fold.state === "rolling" ? "" : "text-soft"}`}
+        data-testid="recorded"
+        data-ms={recordedMs}
+        data-now={nowMs}
+      >
+        {formatHms(recordedMs)}
+      </p>
+      <p className="mt-2 text-soft" data-testid="beneath">
+        recorded
+        {fold.end !== null && times.recordedMs.hi > times.recordedMs.lo ? ` at least, at most ${formatHms(times.recordedMs.hi)}` : ""} ·
+        elapsed <span className="num">{formatHms(times.elapsedMs)}</span>
+        {fold.gaps.length > 0 &&
+          ` · ${fold.gaps.length === 1 ? "one gap" : `${fold.gaps.length} gaps`} of ${formatSpan(times.gapMs)}${fold.gaps.length === 1 ? "" : " in all"}, ${fold.gaps.at(-1)?.power === "on" ? "body on" : "powered off"}`}
+        {stateWords(fold)}
+      </p>
+    </section>
+  );
+}
+
+function stateWords(fold: RunFold): string {
+  if (fold.state === "gap") return " · not recording";
+  if (fold.state === "void") return " · start undone: this run is void, kept, and still heated the body";
+  if (fold.end !== null) return ` · ended: ${fold.end.cause === "unknown" ? "cause not said" : fold.end.cause}`;
+  return "";
+}

@@ -1,0 +1,55 @@
+// The bench clock of a rehearsal: its rate, and setting it ahead. It drops to 1x by itself whenever a press would mean minutes.
+
+import type { Clock } from "@keep-rolling/contract";
+import { api } from "../../api/api.ts";
+import { rateNow } from "../../app/benchTime.ts";
+import { Key } from "../../ui/parts.tsx";
+import { CLOCK_KEYS } from "./actions.ts";
+
+const RATES = [1, 10, 60, 120] as const;
+const SKIP_SEC = 60;
+
+/** What the three clock keys do; nothing on a real clock. */
+export function useClockKeys(clock: Clock): (key: "slower" | "faster" | "skip") => void {
+  const [setRate] = api.useSetRateMutation();
+  return (key) => {
+    if (clock.kind === "real") return;
+    const rate = rateNow(clock);
+    if (key === "skip") void setRate({ id: clock.id, rate: Math.max(1, rate), skipSec: SKIP_SEC });
+    else {
+      const next = key === "faster" ? RATES.find((r) => r > rate) : RATES.findLast((r) => r < rate);
+      if (next !== undefined) void setRate({ id: clock.id, rate: next });
+    }
+  };
+}
+
+export function ClockBar({ clock }: { clock: Clock }) {
+  const [setRate, { isError }] = api.useSetRateMutation();
+  const rate = rateNow(clock);
+  return (
+    <div role="group" aria-label={`Clock of the ${clock.kind}`} className="flex flex-wrap items-center gap-2 text-sm">
+      <span className="font-semibold text-claim">{clock.kind === "demo" ? "Demo clock" : "Rehearsal clock"}</span>
+      <Key>{CLOCK_KEYS.slower}</Key>
+      {RATES.map((r) => (
+        <button
+          key={r}
+          type="button"
+          aria-pressed={rate === r}
+          className={`num rounded border px-2 py-1 ${rate === r ? "border-here font-semibold" : "border-rule2 text-soft"}`}
+          onClick={() => void setRate({ id: clock.id, rate: r })}
+        >
+          {r}×
+        </button>
+      ))}
+      <Key>{CLOCK_KEYS.faster}</Key>
+      <button
+        type="button"
+        className="flex items-center gap-2 rounded border border-rule2 px-2 py-1"
+        onClick={() => void setRate({ id: clock.id, rate: Math.max(1, rate), skipSec: SKIP_SEC })}
+      >
+        <Key>{CLOCK_KEYS.skip}</Key> 1 min ahead
+      </button>
+      {isError && <span className="text-alert">The clock did not change.</span>}
+    </div>
+  );
+}

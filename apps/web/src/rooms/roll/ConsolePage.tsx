@@ -1,0 +1,136 @@
+// The live console: readable from three metres, one key and one large button for every mark.
+
+import type { Clock } from "@keep-rolling/contract";
+import { nextDue } from "@keep-rolling/core/runs";
+import { formatSpan } from "@keep-rolling/core/units";
+import { Link, useParams } from "react-router";
+import { api, sentenceOf } from "../../api/api.ts";
+import { rateNow, useBenchNow, useClock } from "../../app/benchTime.ts";
+import { rollingCaution } from "../../app/cautions.ts";
+import { useDevice } from "../../app/device.ts";
+import type { SeenRun } from "../../app/runs.ts";
+import { useRun } from "../../app/runs.ts";
+import { useSettings } from "../../app/store.ts";
+import { RunStrip } from "../../rulers/RunStrip.tsx";
+import { Loading, Trouble } from "../../ui/parts.tsx";
+import { Aftermath } from "./Aftermath.tsx";
+import { BigTime } from "./BigTime.tsx";
+import { ClockBar, useClockKeys } from "./ClockBar.tsx";
+import { DetailRow } from "./DetailRow.tsx";
+import { Facts } from "./Facts.tsx";
+import { Keys } from "./Keys.tsx";
+import type { WatchedRun } from "./lastValue.ts";
+import { lastValue } from "./lastValue.ts";
+import { MarkLog } from "./MarkLog.tsx";
+import { Offers } from "./Offers.tsx";
+import { offersOf } from "./offers.ts";
+import { useConsole, useConsoleKeys } from "./useConsole.ts";
+import { useReminderTone } from "./useReminderTone.ts";
+
+export function ConsolePage() {
+  const { runId = "" } = useParams();
+  const { ready } = useDevice();
+  const { run, error, refetch } = useRun(runId);
+  const clock = useClock(run?.fold.setup?.clockId);
+  if (!ready) return <Loading what="this device's store" />;
+  if (run === null || run.fold.setup === null) {
+    return error === undefined ? <Loading what="the run" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
+  }
+  if (clock === undefined) return <Loading what="the bench clock" />;
+  return <LiveConsole key={runId} run={run} clock={clock} />;
+}
+
+function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
+  const nowMs = useBenchNow(clock, 100);
+  const { fold } = run;
+  const lastGauge = lastValue(run, "gauge", "gauge", nowMs)?.value ?? null;
+  const desk = useConsole(run, clock, lastGauge);
+  const offers = offersOf(fold, run.marks, run.events, nowMs);
+  const clockKey = useClockKeys(clock);
+  useConsoleKeys({ console: desk, run, offers, clockKey });
+  const due = nextDue(fold, nowMs);
+  const { volume } = useSettings();
+  useReminderTone(due?.dueMs ?? null, due === null ? null : (due.dueMs - nowMs) / 1000 / Math.max(1, rateNow(clock)), volume);
+  const { setup } = fold;
+  if (setup === null) return null;
+  const over = fold.state === "ended" || fold.state === "void";
+  return (
+    <div className="space-y-3">
+      <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
+        <div>
+          <h1>
+            {setup.unit.name} · {setup.mode.name}
+          </h1>
+          <p className="text-soft">
+            {setup.mode.compression} {setup.mode.mbps} Mbit/s · firmware {setup.unit.firmware} · {setup.condition.name} · screen{" "}
+            {setup.condition.screen} ·{" "}
+            {{ cold: "cold start", warm: "warm start", unknown: "start state not known" }[setup.startState.state]}
+          </p>
+        </div>
+        {clock.kind !== "real" && <ClockBar clock={clock} />}
+      </header>
+      <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={desk.accept} />
+      <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+        <BigTime fold={fold} nowMs={nowMs} />
+        <Facts run={run} nowMs={nowMs} />
+      </div>
+      <LiveStrip run={run} nowMs={nowMs} />
+      <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+        <div className="space-y-3">
+          <Keys desk={desk} state={fold.state} />
+          {desk.detail !== null && (
+            <DetailRow
+              key={`${desk.detail.id} ${desk.timing}`}
+              mark={desk.detail}
+              startMs={fold.startMs ?? 0}
+              timing={desk.timing}
+              onCorrect={(fields) => desk.detail !== null && desk.correctMark(desk.detail.id, fields)}
+              onDone={() => desk.openDetail(null)}
+            />
+          )}
+          {over && <Aftermath run={run} desk={desk} />}
+        </div>
+        <MarkLog run={run} onOpen={desk.openDetail} />
+      </div>
+      <p className="hairline flex flex-wrap gap-x-6 py-2 text-sm text-soft">
+        {due !== null && (
+          <span className={due.overdue ? "font-semibold text-alert" : ""} role="status">
+            {due.overdue
+              ? `checkpoint due since ${formatSpan(nowMs - due.dueMs)}: gauge, battery, touch`
+              : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
+          </span>
+        )}
+        {over && <Link to={`/runs/${run.id}`}>To the run's page</Link>}
+        <span className="md:ml-auto">{rollingCaution(setup.condition)}</span>
+      </p>
+    </div>
+  );
+}
+
+function LiveStrip({ run, nowMs }: { run: SeenRun; nowMs: number }) {
+  const { data: kit } = api.useKitQuery();
+  const { data: limits } = api.useLimitsQuery();
+  const { setup } = run.fold;
+  if (setup === null) return null;
+  const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
+  const limit = limits?.limits.find(
+    (l) =>
+      l.unitId === setup.unit.id &&
+      l.endpoint === "shutdown" &&
+      l.supersededBy === null &&
+      l.modeName === setup.mode.name &&
+      l.conditionName === setup.condition.name,
+  );
+  const live = run.fold.state === "rolling" || run.fold.state === "gap";
+  return (
+    <RunStrip
+      fold={run.fold}
+      trace={run.trace}
+      nowMs={nowMs}
+      height={36}
+      live={live}
+      rated={rated}
+      dependable={limit === undefined ? null : { valueMs: limit.valueMs, n: limit.n }}
+    />
+  );
+}

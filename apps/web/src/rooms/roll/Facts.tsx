@@ -1,0 +1,70 @@
+// Beside the time: heat, warning, ambient, battery and card left, each with when it was said.
+
+import { formatHms, formatSpan, formatTemperature } from "@keep-rolling/core/units";
+import { useSettings } from "../../app/store.ts";
+import { Fact } from "../../ui/parts.tsx";
+import { lastValue } from "./lastValue.ts";
+
+export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; nowMs: number }) {
+  const { temperature } = useSettings();
+  const { fold } = run;
+  const startMs = fold.startMs ?? 0;
+  const at = (ms: number): string => `at ${formatHms(ms - startMs)}`;
+  const gauge = lastValue(run, "gauge", "gauge", nowMs);
+  const shell = lastValue(run, "shell", "shellC", nowMs);
+  const ambient = lastValue(run, "ambient", "ambientC", nowMs);
+  const battery = lastValue(run, "battery", "batteryPct", nowMs);
+  const card = lastValue(run, "freeSpace", "freeGb", nowMs);
+  const warning = fold.warnings.at(-1);
+  const said = fold.setup?.ambient;
+  const untilMs = fold.end?.hiMs ?? nowMs;
+  return (
+    <dl className="border-b border-rule">
+      <Fact
+        label="heat"
+        value={gauge === null ? "–" : `${gauge.value} of 10`}
+        note={
+          gauge === null
+            ? "no gauge read yet"
+            : `step ${at(gauge.atMs)}${shell === null ? "" : `, surface ${formatTemperature(shell.value, temperature)}`}`
+        }
+      />
+      <Fact
+        label="warning"
+        value={
+          warning === undefined
+            ? "none"
+            : warning.clearedMs === null
+              ? `${formatSpan(Math.max(0, untilMs - warning.shownMs))} ago`
+              : "cleared"
+        }
+        note={
+          warning === undefined
+            ? undefined
+            : `shown ${at(warning.shownMs)}${warning.escalatedMs.length > 0 ? ", escalated" : ""}${warning.minutesLeft === null ? "" : `, camera said ${warning.minutesLeft} min left`}`
+        }
+      />
+      <Fact
+        label="ambient"
+        value={formatTemperature(ambient?.value ?? said?.valueC ?? 0, temperature)}
+        note={ambient !== null ? `read ${at(ambient.atMs)}` : `${said?.basis ?? "guessed"} at the start`}
+      />
+      <Fact
+        label="battery left"
+        value={battery === null ? "–" : `${battery.value} %`}
+        note={
+          battery === null ? (fold.setup?.condition.power === "internal" ? "not read yet" : fold.setup?.condition.power) : at(battery.atMs)
+        }
+      />
+      <Fact
+        label="card left"
+        value={card === null ? "–" : `${card.value} GB`}
+        note={card === null ? "not read yet" : cardNote(card.value, fold.setup?.mode.mbps ?? 0)}
+      />
+    </dl>
+  );
+}
+
+/** Decimal gigabytes at the mode's bitrate. */
+const cardNote = (gb: number, mbps: number): string | undefined =>
+  mbps > 0 ? `about ${formatSpan((gb * 8e6) / mbps)} at ${mbps} Mbit/s` : undefined;

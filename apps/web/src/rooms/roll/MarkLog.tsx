@@ -1,0 +1,39 @@
+// The marks of the run, newest first; each can be opened to correct its time or details.
+
+import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
+import { findingText } from "@keep-rolling/core/runs";
+import { formatHms } from "@keep-rolling/core/units";
+import { useDevice } from "../../app/device.ts";
+import type { SeenRun } from "../../app/runs.ts";
+
+export function MarkLog({ run, onOpen }: { run: SeenRun; onOpen: (id: string) => void }) {
+  const startMs = run.fold.startMs ?? 0;
+  const { outbox } = useDevice();
+  const waiting = new Set(outbox.entries.filter((e) => e.delivery === "waiting").map((e) => e.mark.id));
+  const findings = new Map(run.fold.findings.flatMap((f) => f.markIds.map((id) => [id, f.code] as const)));
+  return (
+    <section aria-label="Marks so far">
+      <ol className="max-h-96 overflow-y-auto" tabIndex={0} aria-label="Marks, newest first">
+        {[...run.fold.effective].reverse().map((mark) => {
+          const finding = findings.get(mark.id);
+          const corrected = correctionsOn(run.marks, mark.id);
+          return (
+            <li key={mark.id} className="hairline grid grid-cols-[4.6rem_1fr_auto] gap-x-3 py-1.5 text-[0.95rem]">
+              <span className="num">{formatHms(mark.atMs - startMs)}</span>
+              <span>
+                {describeMark(mark)}
+                {corrected > 0 && <span className="text-soft"> · corrected</span>}
+                {mark.source === "accepted" && <span className="text-soft"> · from the camera</span>}
+                {waiting.has(mark.id) && <span className="text-soft"> · waiting</span>}
+                {finding !== undefined && <span className="block text-sm text-alert">{findingText(finding)}</span>}
+              </span>
+              <button type="button" className="self-start text-sm text-soft underline" onClick={() => onOpen(mark.id)}>
+                correct<span className="sr-only">{` ${describeMark(mark)}`}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,49 @@
+// The keys of the console: one key and one large button each. What a key does is a list of marks; nothing here opens a dialog.
+
+import type { KnownKind, MarkBodies, RunFold, RunState } from "@keep-rolling/core/runs";
+
+export interface MarkAction {
+  key: string;
+  label: string;
+  /** What is pressed, given the run as it is. */
+  press: (fold: RunFold, lastGauge: number | null) => { kind: KnownKind; body: MarkBodies[KnownKind] };
+  when: readonly RunState[];
+  tone?: "end";
+}
+
+const UNDER_WAY: readonly RunState[] = ["rolling", "gap"];
+
+export const MARK_ACTIONS: readonly MarkAction[] = [
+  { key: "g", label: "Gap", when: ["rolling"], press: () => ({ kind: "gap", body: { cause: "unknown", power: "on" } }) },
+  { key: "r", label: "Resume", when: ["gap"], press: () => ({ kind: "resume", body: {} }) },
+  { key: "e", label: "Reading", when: ["rolling", "gap", "ended"], press: () => ({ kind: "reading", body: {} }) },
+  {
+    key: "u",
+    label: "Gauge step",
+    when: UNDER_WAY,
+    press: (_fold, gauge) => ({ kind: "reading", body: { gauge: Math.min(10, (gauge ?? 0) + 1) } }),
+  },
+  { key: "t", label: "Touch", when: ["rolling", "gap", "ended"], press: () => ({ kind: "touch", body: { feel: "not said" } }) },
+  {
+    key: "w",
+    label: "Warning",
+    when: UNDER_WAY,
+    press: (fold) => ({ kind: "warning", body: { phase: warned(fold) ? "escalated" : "shown" } }),
+  },
+  { key: "y", label: "Condition", when: UNDER_WAY, press: () => ({ kind: "condition", body: { change: "not said" } }) },
+  { key: "l", label: "New file", when: ["rolling"], press: () => ({ kind: "split", body: {} }) },
+  { key: "n", label: "Note", when: ["rolling", "gap", "ended", "void"], press: () => ({ kind: "note", body: { text: "" } }) },
+  { key: "x", label: "Heat shutdown", when: UNDER_WAY, tone: "end", press: () => ({ kind: "end", body: { cause: "thermal shutdown" } }) },
+  { key: "q", label: "Other end", when: UNDER_WAY, tone: "end", press: () => ({ kind: "end", body: { cause: "unknown" } }) },
+];
+
+const warned = (fold: RunFold): boolean => fold.warnings.some((w) => w.clearedMs === null);
+
+/** Keys that work on what is there already. Shown on their buttons too. */
+export const EDIT_KEYS = { undo: "z", redo: "Z", fiveEarlier: "j", thirtyEarlier: "k", typeTime: "h", accept: "a" } as const;
+export const CLOCK_KEYS = { slower: "[", faster: "]", skip: "." } as const;
+
+/** True when a key press belongs to a field and not to the console. */
+export function belongsToField(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+}

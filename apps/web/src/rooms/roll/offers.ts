@@ -1,0 +1,55 @@
+// What a device says happened and nobody has marked yet: offered for one key, never taken over silently.
+
+import type { DeviceEvent } from "@keep-rolling/contract";
+import type { EndCause, KnownKind, Mark, MarkBodies, RunFold } from "@keep-rolling/core/runs";
+import { WARNING_PHASES } from "@keep-rolling/core/runs";
+
+export interface Offer {
+  event: DeviceEvent;
+  words: string;
+  kind: KnownKind;
+  body: MarkBodies[KnownKind];
+}
+
+const ENDS: Readonly<Record<string, EndCause>> = {
+  shutdown: "thermal shutdown",
+  "battery empty": "battery empty",
+  "card full": "card full",
+  "clip limit": "clip limit",
+};
+const NEAR_MS = 10_000;
+
+/** Oldest first. An event is answered by the mark that accepts it, or by a press that says the same. */
+export function offersOf(fold: RunFold, marks: readonly Mark[], events: readonly DeviceEvent[], nowMs: number): Offer[] {
+  if (fold.state !== "rolling" && fold.state !== "gap") return [];
+  const accepted = new Set(marks.map((m) => m.accepts));
+  const startMs = fold.startMs ?? 0;
+  const open = events.filter((e) => !accepted.has(e.id) && e.atMs >= startMs && e.atMs <= nowMs);
+  return open.flatMap((e) => offerOf(fold, e)).sort((a, b) => a.event.atMs - b.event.atMs);
+}
+
+function offerOf(fold: RunFold, event: DeviceEvent): Offer[] {
+  const cause = ENDS[event.kind];
+  if (cause !== undefined)
+    return [
+      {
+        event,
+        words: cause === "thermal shutdown" ? "the camera shut down from heat" : `the camera says: ${cause}`,
+        kind: "end",
+        body: { cause },
+      },
+    ];
+  if (event.kind !== "warning") return [];
+  const phase = WARNING_PHASES.find((p) => p === event.body.phase);
+  if (phase === undefined || saidAlready(fold, phase, event.atMs)) return [];
+  const minutesLeft = typeof event.body.minutesLeft === "number" ? { minutesLeft: event.body.minutesLeft } : {};
+  const left = "minutesLeft" in minutesLeft ? `, ${minutesLeft.minutesLeft} min left` : "";
+  return [{ event, words: `the camera shows: warning ${phase}${left}`, kind: "warning", body: { phase, ...minutesLeft } }];
+}
+
+function saidAlready(fold: RunFold, phase: (typeof WARNING_PHASES)[number], atMs: number): boolean {
+  return fold.warnings.some((w) => {
+    const times = phase === "shown" ? [w.shownMs] : phase === "escalated" ? w.escalatedMs : w.clearedMs === null ? [] : [w.clearedMs];
+    return times.some((ms) => ms >= atMs - NEAR_MS);
+  });
+}

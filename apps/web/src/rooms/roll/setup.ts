@@ -1,0 +1,113 @@
+// The set-up form of a run and what it becomes: the body of a start mark with snapshots of the kit.
+
+import type { Kit } from "@keep-rolling/contract";
+import type { ConditionSnapshot, StartBody } from "@keep-rolling/core/runs";
+import { AIRS, AMBIENT_BASES, POWER_OFF_SETTINGS, POWERS, SCREENS, START_STATE_BASES, START_STATES, SUNS } from "@keep-rolling/core/runs";
+import type { TemperatureUnit } from "@keep-rolling/core/units";
+import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/units";
+import { z } from "zod";
+
+export const ADHOC = "ad hoc";
+
+/** Temperatures are in the unit the user chose until `startBody` turns them into °C. */
+export const setupSchema = z.object({
+  unitId: z.string().min(1, "Choose the unit."),
+  modeId: z.string().min(1, "Choose the recording mode."),
+  conditionId: z.string().min(1, "Choose the condition."),
+  protocolId: z.string().min(1, "Choose the protocol."),
+  adhocName: z.string().trim().max(120),
+  sun: z.enum(SUNS),
+  air: z.enum(AIRS),
+  screen: z.enum(SCREENS),
+  power: z.enum(POWERS),
+  powerOffSetting: z.enum(POWER_OFF_SETTINGS),
+  ambient: z
+    .number("Say the ambient temperature.")
+    .min(-40, "That is colder than anything tested here.")
+    .max(158, "That is hotter than anything tested here."),
+  plusMinus: z.number("How far may it be off?").min(0, "Zero or more.").max(36, "Too wide to be of use."),
+  basis: z.enum(AMBIENT_BASES),
+  state: z.enum(START_STATES),
+  by: z.enum(START_STATE_BASES),
+});
+export type Setup = z.infer<typeof setupSchema>;
+
+export const toUnit = (tempC: number, unit: TemperatureUnit): number => round1(unit === "C" ? tempC : fahrenheitFromCelsius(tempC));
+const round1 = (v: number): number => Math.round(v * 10) / 10;
+const fromUnit = (temp: number, unit: TemperatureUnit): number => (unit === "C" ? temp : celsiusFromFahrenheit(temp));
+const spanFromUnit = (span: number, unit: TemperatureUnit): number => (unit === "C" ? span : span / fahrenheitSpan(1));
+export const spanToUnit = (spanC: number, unit: TemperatureUnit): number => round1(unit === "C" ? spanC : fahrenheitSpan(spanC));
+
+/** What a new run starts from: the first of each, the practice body for a rehearsal. */
+export function firstSetup(kit: Kit, wanted: { unitId: string | null; rehearse: boolean }, unit: TemperatureUnit): Setup {
+  const units = kit.units.filter((u) => !u.archived);
+  const chosen =
+    units.find((u) => u.id === wanted.unitId) ??
+    (wanted.rehearse ? units.find((u) => u.bench === "rehearsal") : units.find((u) => u.bench !== "rehearsal")) ??
+    units[0];
+  const condition = kit.conditions.find((c) => !c.archived);
+  return {
+    unitId: chosen?.id ?? "",
+    modeId: modesOf(kit, chosen?.id)[0]?.id ?? "",
+    conditionId: condition?.id ?? ADHOC,
+    protocolId: kit.protocols.find((p) => !p.archived)?.id ?? "",
+    adhocName: "",
+    sun: "none",
+    air: "still",
+    screen: "lit",
+    power: "internal",
+    powerOffSetting: "normal",
+    ambient: toUnit(condition?.ambientC ?? 21, unit),
+    plusMinus: spanToUnit(1, unit),
+    basis: "measured",
+    state: "cold",
+    by: "hours since last powered",
+  };
+}
+
+export function modesOf(kit: Kit, unitId: string | undefined): Kit["modes"] {
+  const modelId = kit.units.find((u) => u.id === unitId)?.modelId;
+  return kit.modes.filter((m) => m.modelId === modelId && !m.archived);
+}
+
+export function conditionOf(kit: Kit, s: Setup, unit: TemperatureUnit): ConditionSnapshot | null {
+  if (s.conditionId === ADHOC) {
+    const { sun, air, screen, power, powerOffSetting } = s;
+    const ambientC = Math.round(fromUnit(s.ambient, unit));
+    return { id: null, name: s.adhocName || "Ad hoc", ambientC, toleranceC: 3, sun, air, screen, power, powerOffSetting };
+  }
+  const found = kit.conditions.find((c) => c.id === s.conditionId);
+  if (found === undefined) return null;
+  const { archived: _a, rev: _r, ...condition } = found;
+  return condition;
+}
+
+/** Null when the kit lost one of the parts meanwhile. */
+export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit): StartBody | null {
+  const body = kit.units.find((u) => u.id === s.unitId);
+  const model = kit.models.find((m) => m.id === body?.modelId);
+  const mode = kit.modes.find((m) => m.id === s.modeId);
+  const protocol = kit.protocols.find((p) => p.id === s.protocolId);
+  const condition = conditionOf(kit, s, unit);
+  if (body === undefined || model === undefined || mode === undefined || protocol === undefined || condition === null) return null;
+  const { archived: _ma, rev: _mr, modelId: _mm, ...modeSnapshot } = mode;
+  const { archived: _pa, rev: _pr, ...protocolSnapshot } = protocol;
+  return {
+    runKind: "endurance",
+    clockId: body.bench,
+    unit: {
+      id: body.id,
+      name: body.name,
+      serialLabel: body.serialLabel,
+      firmware: body.firmware,
+      modelId: model.id,
+      modelName: model.name,
+      simulated: body.bench !== "real",
+    },
+    mode: modeSnapshot,
+    condition,
+    protocol: protocolSnapshot,
+    ambient: { valueC: round1(fromUnit(s.ambient, unit)), plusMinusC: round1(spanFromUnit(s.plusMinus, unit)), basis: s.basis },
+    startState: { state: s.state, by: s.state === "unknown" ? "not known" : s.by },
+  };
+}

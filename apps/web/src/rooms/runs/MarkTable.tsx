@@ -1,0 +1,85 @@
+// Every mark of the run as a table, with late correction of its time and the way to take it back.
+
+import type { Clock } from "@keep-rolling/contract";
+import type { Mark } from "@keep-rolling/core/runs";
+import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
+import { formatHms, parseDuration } from "@keep-rolling/core/units";
+import { useState } from "react";
+import { correct, presser } from "../../app/pressing.ts";
+import type { SeenRun } from "../../app/runs.ts";
+import { Button } from "../../ui/parts.tsx";
+
+export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefined }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const startMs = run.fold.startMs ?? 0;
+  const undone = run.marks.filter((m) => m.kind !== "undo" && m.kind !== "correction" && !run.fold.effective.some((e) => e.id === m.id));
+  return (
+    <section aria-labelledby="marks">
+      <h2 id="marks">Marks</h2>
+      <p className="text-sm text-soft">Times are elapsed from the start. A correction never erases what was pressed.</p>
+      <table className="mt-1 w-full">
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">Elapsed</th>
+            <th scope="col">What</th>
+            <th scope="col">Change</th>
+          </tr>
+        </thead>
+        <tbody>
+          {run.fold.effective.map((mark) => (
+            <tr key={mark.id} className="hairline align-baseline">
+              <td className="num w-20 py-1.5">{formatHms(mark.atMs - startMs)}</td>
+              <td>
+                {describeMark(mark)}
+                <span className="text-sm text-soft">
+                  {mark.source !== "pressed" && ` · ${mark.source === "accepted" ? "taken from the camera" : mark.source}`}
+                  {correctionsOn(run.marks, mark.id) > 0 && " · corrected"}
+                </span>
+                {open === mark.id && <TimeEdit run={run} mark={mark} clock={clock} onDone={() => setOpen(null)} />}
+              </td>
+              <td className="text-right">
+                <Button
+                  tone="quiet"
+                  className="text-sm"
+                  aria-expanded={open === mark.id}
+                  onClick={() => setOpen(open === mark.id ? null : mark.id)}
+                >
+                  correct<span className="sr-only">{` ${describeMark(mark)}`}</span>
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {undone.length > 0 && (
+        <p className="mt-2 text-sm text-soft">{`Taken back: ${undone.map((m) => `${formatHms(m.atMs - startMs)} ${describeMark(m)}`).join("; ")}`}</p>
+      )}
+    </section>
+  );
+}
+
+function TimeEdit({ run, mark, clock, onDone }: { run: SeenRun; mark: Mark; clock: Clock | undefined; onDone: () => void }) {
+  const startMs = run.fold.startMs ?? 0;
+  const [text, setText] = useState(formatHms(mark.atMs - startMs));
+  const reading = parseDuration(text, "m:ss");
+  const press = presser(run.id, clock);
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2 py-1 text-sm"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!reading.ok) return;
+        void correct(press, run.marks, mark.id, { atMs: startMs + reading.ms }).then(onDone);
+      }}
+    >
+      <input aria-label="Elapsed time" className="num w-28" autoFocus value={text} onChange={(event) => setText(event.target.value)} />
+      <span role="status" className="text-soft">
+        {reading.ok ? `reads as ${reading.echo}` : "not a time yet; nothing is stored"}
+      </span>
+      <Button type="submit" disabled={!reading.ok}>
+        Store
+      </Button>
+      <Button onClick={() => void press("undo", {}, { target: mark.id }).then(onDone)}>Take this mark back</Button>
+    </form>
+  );
+}

@@ -1,0 +1,101 @@
+// The ruler beneath, and the marks that stand on it: rated, dependable, expected ends.
+
+import { formatTick } from "@keep-rolling/core/units";
+import { minuteTicks } from "./geometry.ts";
+import type { Scale } from "./Strip.tsx";
+
+export function MinutesRuler({ x, y, maxMs, widthPx }: { x: Scale; y: number; maxMs: number; widthPx: number }) {
+  const { labelled, between } = minuteTicks(maxMs, Math.max(2, Math.floor(widthPx / 84)));
+  return (
+    <g aria-hidden="true">
+      <path d={`M${x(0)} ${y}H${x(maxMs)}`} style={{ stroke: "var(--rule2)" }} />
+      {between.map((ms) => (
+        <path key={ms} d={`M${x(ms)} ${y}v5`} style={{ stroke: "var(--rule2)" }} />
+      ))}
+      {labelled.map((ms) => (
+        <g key={ms}>
+          <path d={`M${x(ms)} ${y}v9`} style={{ stroke: "var(--rule2)" }} />
+          <text x={x(ms)} y={y + 24} fontSize="12.5" textAnchor="middle" className="num" style={{ fill: "var(--soft)" }}>
+            {formatTick(ms)}
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+const text = (words: string, x: number, y: number, fill: string, anchor: "start" | "middle" | "end" = "start", weight = 600) => (
+  <text
+    x={x}
+    y={y}
+    fontSize="13"
+    fontWeight={weight}
+    textAnchor={anchor}
+    style={{ fill, stroke: "var(--ground)", strokeWidth: 4, paintOrder: "stroke" }}
+  >
+    {words}
+  </text>
+);
+
+/** A claim of others: plum double line. */
+export function RatedMark({ at, from, to, label, labelY }: { at: number; from: number; to: number; label: string; labelY: number }) {
+  return (
+    <g>
+      <path d={`M${at - 2.5} ${from}V${to}M${at + 2.5} ${from}V${to}`} style={{ stroke: "var(--claim)" }} strokeWidth="1.6" />
+      {text(label, at + 8, labelY, "var(--claim)")}
+    </g>
+  );
+}
+
+/** The dependable limit: teal stem with a foot. Lighter, and worded, when little stands behind it. */
+export function LimitMark({
+  at,
+  from,
+  to,
+  label,
+  labelY,
+  light,
+}: {
+  at: number;
+  from: number;
+  to: number;
+  label: string;
+  labelY: number;
+  light: boolean;
+}) {
+  return (
+    <g>
+      <path
+        d={`M${at} ${from}V${to}M${at - 6} ${to}h12`}
+        style={{ stroke: "var(--cool)", fill: "none" }}
+        strokeWidth={light ? 1.3 : 2.6}
+        strokeDasharray={light ? "4 3" : undefined}
+      />
+      {text(label, at - 7, labelY, "var(--cool)", "end")}
+    </g>
+  );
+}
+
+/** Something that will end the run, drawn ahead: dashed line with words. */
+export function ExpectedMark({
+  at,
+  from,
+  to,
+  label,
+  labelY,
+  anchor,
+}: {
+  at: number;
+  from: number;
+  to: number;
+  label: string;
+  labelY: number;
+  anchor: "start" | "end";
+}) {
+  return (
+    <g>
+      <path d={`M${at} ${from}V${to}`} style={{ stroke: "var(--ink)" }} strokeDasharray="3 3" strokeWidth="1.4" />
+      {text(label, anchor === "start" ? at + 6 : at - 6, labelY, "var(--ink)", anchor, 500)}
+    </g>
+  );
+}

@@ -1,0 +1,76 @@
+import { foldRun, heatTrace } from "@keep-rolling/core/runs";
+import type { Mark } from "@keep-rolling/core/runs";
+import { describe, expect, it } from "vitest";
+import { minuteTicks, rulerEnd, stripShape } from "./geometry.ts";
+
+let n = 0;
+const mark = (kind: string, atSec: number, body: object, more: object = {}): Mark => {
+  n++;
+  const atMs = atSec * 1000;
+  return {
+    id: `m${n}`,
+    runId: "r",
+    deviceId: "d",
+    deviceSeq: n,
+    v: 1,
+    kind,
+    atMs,
+    madeAtMs: atMs,
+    source: "pressed",
+    deviceMs: 0,
+    offsetMs: 0,
+    offsetErrMs: 0,
+    body,
+    ...more,
+  } as Mark;
+};
+const shapeOf = (marks: Mark[], nowMs: number) => {
+  const fold = foldRun(marks);
+  return stripShape(fold, heatTrace(fold), nowMs);
+};
+
+describe("the shape of a strip", () => {
+  it("cuts segments at gaps and at steps of the gauge", () => {
+    const start = mark("start", 100, {});
+    const shape = shapeOf(
+      [
+        start,
+        mark("reading", 160, { gauge: 5 }),
+        mark("gap", 200, { cause: "card swap", power: "off" }),
+        mark("resume", 220, {}),
+        mark("end", 300, { cause: "card full" }),
+      ],
+      0,
+    );
+    expect(shape?.pieces.map((p) => [p.fromMs, p.toMs, p.level])).toEqual([
+      [0, 60_000, 0],
+      [60_000, 100_000, 0.5],
+      [120_000, 200_000, 0.5],
+    ]);
+    expect(shape?.gaps).toEqual([{ fromMs: 100_000, toMs: 120_000, power: "off", open: false }]);
+    expect(shape?.end).toEqual({ atMs: 200_000, loMs: 200_000, kind: "at least" });
+  });
+  it("grows with the clock while rolling, stands when void", () => {
+    const start = mark("start", 0, {});
+    expect(shapeOf([start], 90_000)?.untilMs).toBe(90_000);
+    expect(shapeOf([start, mark("undo", 30, {}, { target: start.id })], 90_000)).toMatchObject({ untilMs: 30_000, end: { kind: "void" } });
+    expect(shapeOf([], 5)).toBeNull();
+  });
+  it("marks a heat end as a wedge over its uncertain part", () => {
+    const end = mark("end", 100, { cause: "thermal shutdown", foundOff: { lastSeenMs: 60_000 } });
+    expect(shapeOf([mark("start", 0, {}), end], 0)?.end).toEqual({ atMs: 100_000, loMs: 60_000, kind: "heat" });
+  });
+});
+
+describe("a minutes ruler", () => {
+  it("labels round minutes, at most as many as fit", () => {
+    expect(minuteTicks(95 * 60_000, 10).labelled.map((ms) => ms / 60_000)).toEqual([0, 10, 20, 30, 40, 50, 60, 70, 80, 90]);
+    expect(minuteTicks(95 * 60_000, 4).labelled.map((ms) => ms / 60_000)).toEqual([0, 30, 60, 90]);
+    expect(minuteTicks(10 * 60_000, 10).between[0]).toBe(30_000);
+    for (let ms = 60_000; ms < 40 * 3_600_000; ms *= 1.7) expect(minuteTicks(ms, 8).labelled.length).toBeLessThanOrEqual(9);
+  });
+  it("reaches beyond the longest, never below ten minutes", () => {
+    expect(rulerEnd()).toBe(600_000);
+    expect(rulerEnd(3_600_000, 100)).toBeCloseTo(3_816_000, 6);
+  });
+});

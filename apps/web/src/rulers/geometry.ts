@@ -1,0 +1,80 @@
+// Where everything of a run lies on the minutes ruler, in elapsed milliseconds. Pure; the strip only turns it into shapes.
+
+import type { ExpectedEnd, HeatTrace, RunFold } from "@keep-rolling/core/runs";
+import { expectedEnds } from "@keep-rolling/core/runs";
+
+export interface ShadePiece {
+  fromMs: number;
+  toMs: number;
+  /** Heat state 0..1. */
+  level: number;
+}
+export interface GapPiece {
+  fromMs: number;
+  toMs: number;
+  power: "on" | "off";
+  open: boolean;
+}
+export interface StripShape {
+  pieces: ShadePiece[];
+  gaps: GapPiece[];
+  splits: number[];
+  flags: number[];
+  end: { atMs: number; loMs: number; kind: "heat" | "at least" | "void" } | null;
+  /** Where the strip stops: the end, or now. */
+  untilMs: number;
+  expected: ExpectedEnd[];
+}
+
+/** `nowMs`: bench clock; used only while the run is under way. A void run reaches to the undo of its start. */
+export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number): StripShape | null {
+  const { startMs } = fold;
+  if (startMs === null) return null;
+  const openUntil = fold.state === "void" ? (fold.voidedMs ?? nowMs) : nowMs;
+  const close = (toMs: number | null, fromMs: number): number => Math.max(fromMs, toMs ?? openUntil) - startMs;
+  const pieces = fold.segments.flatMap((s) => shade(s.fromMs - startMs, close(s.toMs, s.fromMs), trace));
+  const gaps = fold.gaps.map((g) => ({ fromMs: g.fromMs - startMs, toMs: close(g.toMs, g.fromMs), power: g.power, open: g.toMs === null }));
+  const untilMs = fold.end !== null ? fold.end.hiMs - startMs : Math.max(0, openUntil - startMs);
+  return {
+    pieces,
+    gaps,
+    untilMs,
+    splits: fold.splits.map((ms) => ms - startMs),
+    flags: fold.warnings.map((w) => w.shownMs - startMs),
+    end: endShape(fold, startMs, untilMs),
+    expected: expectedEnds(fold),
+  };
+}
+
+function endShape(fold: RunFold, startMs: number, untilMs: number): StripShape["end"] {
+  if (fold.state === "void") return { atMs: untilMs, loMs: untilMs, kind: "void" };
+  if (fold.end === null) return null;
+  return {
+    atMs: fold.end.hiMs - startMs,
+    loMs: fold.end.loMs - startMs,
+    kind: fold.end.cause === "thermal shutdown" ? "heat" : "at least",
+  };
+}
+
+/** One segment cut at the steps of the heat trace; the level before the first step is 0. */
+function shade(fromMs: number, toMs: number, trace: HeatTrace): ShadePiece[] {
+  const cuts = [fromMs, ...trace.steps.map((s) => s.fromMs).filter((ms) => ms > fromMs && ms < toMs), toMs];
+  return cuts.slice(1).flatMap((end, i) => {
+    const start = cuts[i] ?? fromMs;
+    const level = trace.steps.findLast((s) => s.fromMs <= start)?.level ?? 0;
+    return end > start ? [{ fromMs: start, toMs: end, level }] : [];
+  });
+}
+
+const STEPS_MIN = [1, 2, 5, 10, 15, 20, 30, 60, 120, 240, 480, 960];
+
+/** Ticks of a minutes ruler: labelled ones at most `most`, and halves between. */
+export function minuteTicks(maxMs: number, most: number): { labelled: number[]; between: number[] } {
+  const step = (STEPS_MIN.find((m) => maxMs / (m * 60_000) <= most) ?? 1920) * 60_000;
+  const labelled = Array.from({ length: Math.floor(maxMs / step + 1e-9) + 1 }, (_, i) => i * step);
+  const between = labelled.map((ms) => ms + step / 2).filter((ms) => ms < maxMs);
+  return { labelled, between };
+}
+
+/** The right end of a shared ruler: a little beyond the longest thing on it. */
+export const rulerEnd = (...lengthsMs: readonly number[]): number => Math.max(10 * 60_000, 1.06 * Math.max(0, ...lengthsMs));

@@ -1,0 +1,39 @@
+// Striking a run out of the statements, with a reason, and taking that back. The run itself stays.
+
+import { useState } from "react";
+import { api, sentenceOf } from "../api/api.ts";
+import { TextField } from "./fields.tsx";
+import { Button, Note } from "./parts.tsx";
+
+export function StrikeOut({ runId, struck }: { runId: string; struck: string | null }) {
+  const [strike, striking] = api.useStrikeMutation();
+  const [unstrike, unstriking] = api.useUnstrikeMutation();
+  const [reason, setReason] = useState("");
+  const error = striking.error ?? unstriking.error;
+  return (
+    <section aria-label="Strike out" className="space-y-2">
+      {struck === null ? (
+        <form
+          className="flex flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void strike({ runId, reason });
+          }}
+        >
+          <TextField label="Strike this run out, because" value={reason} onChange={(event) => setReason(event.target.value)} />
+          <Button type="submit" disabled={reason.trim().length < 3}>
+            Strike out
+          </Button>
+        </form>
+      ) : (
+        <p>
+          Struck out: {struck}{" "}
+          <Button tone="quiet" onClick={() => void unstrike(runId)}>
+            Count it again
+          </Button>
+        </p>
+      )}
+      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+    </section>
+  );
+}

@@ -70,7 +70,7 @@ export function playRun(plan: RunPlan, before: StandInRun["before"], counter: Co
         }),
       );
   }
-  marks.push(...checkpoints(played.camera.moments, plan.startMs, endMs, press, random));
+  marks.push(...checkpoints(played.camera.moments, plan, endMs, press, random));
   if (plan.ending === "rolling") return { runId, marks, endMs };
   if (plan.ending === "void") {
     const start = marks[0] as Mark;
@@ -118,13 +118,19 @@ interface Seen {
 }
 
 /** Every five minutes: gauge and battery; every fifteen a hand on the body. */
-function checkpoints(moments: readonly Seen[], startMs: number, endMs: number, press: Press, random: Random): Mark[] {
+function checkpoints(moments: readonly Seen[], { startMs, setup }: RunPlan, endMs: number, press: Press, random: Random): Mark[] {
   const marks: Mark[] = [];
   for (let k = 1; startMs + k * 300_000 < endMs; k++) {
     const atMs = startMs + k * 300_000 + random.int(-20, 15) * 1000;
     const seen = moments.findLast((m) => m.atMs <= atMs);
     if (seen === undefined || atMs >= endMs) continue;
-    marks.push(press("reading", atMs, { gauge: seen.gauge, batteryPct: Math.floor(seen.batteryPct) }));
+    marks.push(
+      press(
+        "reading",
+        atMs,
+        setup.condition.power === "internal" ? { gauge: seen.gauge, batteryPct: Math.floor(seen.batteryPct) } : { gauge: seen.gauge },
+      ),
+    );
     if (k % 3 === 0) marks.push(press("touch", Math.min(endMs - 1000, atMs + 6000), { feel: feelOf(seen.shellC) }));
   }
   return marks;

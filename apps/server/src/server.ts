@@ -7,7 +7,7 @@ import { createApp } from "./app.ts";
 import { holdSimulatedClocks } from "./clocks/index.ts";
 import type { Config } from "./config.ts";
 import type { Db } from "./db/connection.ts";
-import { connect, targetOf } from "./db/connection.ts";
+import { connect, isAway, targetOf } from "./db/connection.ts";
 import { startDatabase } from "./db/mariadb.ts";
 import { migrateUp } from "./db/migrations.ts";
 import type { Deps } from "./deps.ts";
@@ -39,6 +39,7 @@ async function openDatabase(config: Config, log: Logger): Promise<Database> {
     onRestart: (attempt) => log.warn({ attempt }, "database stopped, starting it again"),
   });
   const db = connect({ socketPath: server.socketPath, user: server.user, password: server.password, database: server.database });
+  await answersQueries(db);
   return {
     db,
     pid: () => server.pid(),
@@ -47,6 +48,19 @@ async function openDatabase(config: Config, log: Logger): Promise<Database> {
       await server.stop();
     },
   };
+}
+
+/** A database that has just come up may reset the first connections: the socket answers before the server does. */
+async function answersQueries(db: Db): Promise<void> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      await db.raw("select 1");
+      return;
+    } catch (error) {
+      if (attempt >= 40 || !isAway(error)) throw error;
+      await new Promise((done) => setTimeout(done, 100));
+    }
+  }
 }
 
 export async function startServer(config: Config, log: Logger, say: (line: string) => void): Promise<Running> {

@@ -8,8 +8,10 @@ import type { Draft } from "../outbox/outbox.ts";
 import { benchNowMs, clockOffset, theOutbox } from "./device.ts";
 
 export interface PressOptions {
-  /** When it happened, if not now. */
+  /** When it happened, if not at the press. */
   atMs?: number;
+  /** When it was pressed, if that was a moment ago: keys wait in line while the one before is being stored. */
+  madeAtMs?: number;
   target?: string;
   replaces?: string;
   source?: MarkSource;
@@ -24,8 +26,7 @@ export function draftMark<K extends KnownKind>(
   options: PressOptions = {},
 ): Draft {
   const { offsetMs, errMs } = clockOffset();
-  const madeAtMs = benchNowMs(clock);
-  const { target, replaces, accepts, source = "pressed", atMs = madeAtMs } = options;
+  const { target, replaces, accepts, source = "pressed", madeAtMs = benchNowMs(clock), atMs = madeAtMs } = options;
   const draft = {
     id: uuidv7(),
     runId,

@@ -2,6 +2,7 @@
 
 import { createBrowserRouter } from "react-router";
 import { BenchPage } from "../rooms/bench/BenchPage.tsx";
+import { Loading } from "../ui/parts.tsx";
 import { Shell } from "./Shell.tsx";
 import { Lost } from "./Lost.tsx";
 
@@ -10,6 +11,7 @@ export const createRouter = () =>
     {
       element: <Shell />,
       errorElement: <Lost />,
+      hydrateFallbackElement: <Loading what="the room" />,
       children: [
         { index: true, element: <BenchPage /> },
         { path: "kit", lazy: async () => ({ Component: (await import("../rooms/kit/KitPage.tsx")).KitPage }) },

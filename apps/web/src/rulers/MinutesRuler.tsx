@@ -38,11 +38,27 @@ const text = (words: string, x: number, y: number, fill: string, anchor: "start"
 );
 
 /** A claim of others: plum double line. */
-export function RatedMark({ at, from, to, label, labelY }: { at: number; from: number; to: number; label: string; labelY: number }) {
+export function RatedMark({
+  at,
+  from,
+  to,
+  label,
+  labelY,
+  widthPx,
+}: {
+  at: number;
+  from: number;
+  to: number;
+  label: string;
+  labelY: number;
+  widthPx: number;
+}) {
+  // Near the right edge the words go to the left of the mark.
+  const atEdge = at + 9 * label.length > widthPx;
   return (
     <g>
       <path d={`M${at - 2.5} ${from}V${to}M${at + 2.5} ${from}V${to}`} style={{ stroke: "var(--claim)" }} strokeWidth="1.6" />
-      {text(label, at + 8, labelY, "var(--claim)")}
+      {text(label, atEdge ? at + 3 : at + 8, labelY, "var(--claim)", atEdge ? "end" : "start")}
     </g>
   );
 }

@@ -49,6 +49,7 @@ export function RunStrip({ fold, trace, nowMs, height, live = false, rated, depe
             to={bottom + 8}
             label={`rated ${formatTick(rated.limitSec * 1000)}${rated.ambientC === null ? "" : ` at ${rated.ambientC} °C`}`}
             labelY={TOP - 14}
+            widthPx={width}
           />
         )}
         {dependable !== null && (

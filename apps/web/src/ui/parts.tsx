@@ -24,11 +24,11 @@ export const Key = ({ children }: { children: ReactNode }) => (
 /** A number with what it is, figures in their own column. */
 export function Fact({ label, value, note }: { label: string; value: ReactNode; note?: ReactNode }) {
   return (
-    <div className="hairline grid grid-cols-[7rem_1fr] items-baseline gap-x-3 py-1.5">
+    <div className="hairline grid grid-cols-[7rem_1fr] items-baseline gap-x-3 py-1">
       <dt className="text-soft">{label}</dt>
       <dd>
-        <span className="num text-lg font-semibold">{value}</span>
-        {note !== undefined && <span className="block text-sm text-soft">{note}</span>}
+        <span className="num text-lg leading-snug font-semibold">{value}</span>
+        {note !== undefined && <span className="block text-sm leading-snug text-soft">{note}</span>}
       </dd>
     </div>
   );

@@ -78,6 +78,7 @@ function CellSvg({ cell, x, width, narrow }: { cell: HeatCell; x: Scale; width: 
           to={bottom}
           label={`rated ${formatTick(cell.rated.limitSec * 1000)}${cell.rated.ambientC === null ? "" : ` at ${cell.rated.ambientC} °C`}`}
           labelY={HEAD - 8}
+          widthPx={width}
         />
       )}
       {statement.ok && (

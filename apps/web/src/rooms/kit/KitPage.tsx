@@ -49,9 +49,9 @@ function ModelSection({ kit, model, archived }: { kit: Kit; model: Kit["models"]
           {model.sensorWidthMm} × {model.sensorHeightMm} mm, {model.megapixels} million pixels{model.archived && " · archived"}
         </span>
       </div>
-      <div className="mt-2 grid gap-x-10 gap-y-4 lg:grid-cols-[1fr_1.8fr]">
+      <div className="mt-2 grid gap-x-10 gap-y-4 lg:grid-cols-[1fr_2.6fr]">
         <UnitList units={units} modelId={model.id} />
-        <ModeTable kit={kit} modes={modes} modelId={model.id} />
+        <ModeTable kit={kit} modes={modes} modelId={model.id} modelName={model.name} />
       </div>
     </section>
   );
@@ -84,13 +84,13 @@ function UnitList({ units, modelId }: { units: Kit["units"]; modelId: string }) 
   );
 }
 
-function ModeTable({ kit, modes, modelId }: { kit: Kit; modes: Kit["modes"]; modelId: string }) {
+function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["modes"]; modelId: string; modelName: string }) {
   const { temperature } = useSettings();
   return (
-    <div>
+    <div className="min-w-0">
       <h3>Recording modes</h3>
       {modes.length > 0 && (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Recording modes, table">
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Recording modes of ${modelName}, table`}>
           <table className="w-full text-[0.95rem]">
             <thead>
               <tr className="text-left text-sm text-soft">
@@ -116,7 +116,7 @@ function ModeTable({ kit, modes, modelId }: { kit: Kit; modes: Kit["modes"]; mod
                     {m.codec} {m.compression}, {m.bits} bit
                     <span className="num block text-soft">{m.mbps} Mbit/s</span>
                   </td>
-                  <td className="num pr-4 text-sm text-claim">
+                  <td className="num pr-4 text-sm whitespace-nowrap text-claim">
                     {kit.figures
                       .filter((f) => f.modeId === m.id && !f.archived)
                       .map((f) => (
@@ -126,7 +126,7 @@ function ModeTable({ kit, modes, modelId }: { kit: Kit; modes: Kit["modes"]; mod
                         </Link>
                       ))}
                   </td>
-                  <td className="text-sm">
+                  <td className="text-sm whitespace-nowrap">
                     <Link to={`/kit/figures/new?parent=${m.id}`}>
                       add a figure<span className="sr-only">{` to ${m.name}`}</span>
                     </Link>

@@ -24,21 +24,23 @@ export function Aftermath({ run, desk }: { run: SeenRun; desk: Console }) {
       <Note>Let the body cool on the tripod. Do not open or charge a hot battery.</Note>
       <ul className="mt-2">
         {CHECK_ITEMS.map((item) => (
-          <li key={item} className="hairline flex flex-wrap items-center gap-2 py-1.5" role="group" aria-label={ASK[item]}>
-            <span className="w-60">{ASK[item]}</span>
-            {CHECK_RESULTS.map((result) => (
-              <button
-                key={result}
-                type="button"
-                aria-pressed={answer(item) === result}
-                className={`rounded-md border px-3 py-1.5 ${answer(item) === result ? "border-cool bg-sheet font-semibold" : "border-rule2"}`}
-                onClick={() =>
-                  void desk.press("check", { item, result }).then((mark) => desk.openDetail(item === "lighter mode" ? mark.id : null))
-                }
-              >
-                {result}
-              </button>
-            ))}
+          <li key={item}>
+            <div className="hairline flex flex-wrap items-center gap-2 py-1.5" role="group" aria-label={ASK[item]}>
+              <span className="w-60">{ASK[item]}</span>
+              {CHECK_RESULTS.map((result) => (
+                <button
+                  key={result}
+                  type="button"
+                  aria-pressed={answer(item) === result}
+                  className={`rounded-md border px-3 py-1.5 ${answer(item) === result ? "border-cool bg-sheet font-semibold" : "border-rule2"}`}
+                  onClick={() =>
+                    void desk.press("check", { item, result }).then((mark) => desk.openDetail(item === "lighter mode" ? mark.id : null))
+                  }
+                >
+                  {result}
+                </button>
+              ))}
+            </div>
           </li>
         ))}
       </ul>

@@ -9,7 +9,7 @@ export function BigTime({ fold, nowMs }: { fold: RunFold; nowMs: number }) {
   return (
     <section aria-label="Recorded time">
       <p
-        className={`num text-[min(24vw,6.2rem)] leading-none font-semibold tracking-[-0.06em] sm:text-[clamp(6.2rem,12.6vw,12rem)] ${fold.state === "rolling" ? "" : "text-soft"}`}
+        className={`num text-[min(23.2vw,6.2rem)] leading-none font-semibold tracking-[-0.06em] sm:text-[clamp(6.2rem,12.6vw,12rem)] ${fold.state === "rolling" ? "" : "text-soft"}`}
         data-testid="recorded"
         data-ms={recordedMs}
         data-now={nowMs}

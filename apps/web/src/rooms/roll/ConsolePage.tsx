@@ -47,7 +47,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const desk = useConsole(run, clock, lastGauge);
   const offers = offersOf(fold, run.marks, run.events, nowMs);
   const clockKey = useClockKeys(clock);
-  useConsoleKeys({ console: desk, run, offers, clockKey });
+  useConsoleKeys({ console: desk, run, clock, offers, clockKey });
   const due = nextDue(fold, nowMs);
   const { volume } = useSettings();
   useReminderTone(due?.dueMs ?? null, due === null ? null : (due.dueMs - nowMs) / 1000 / Math.max(1, rateNow(clock)), volume);
@@ -69,7 +69,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         </div>
         {clock.kind !== "real" && <ClockBar clock={clock} />}
       </header>
-      <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={desk.accept} />
+      <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={(offer) => void desk.accept(offer)} />
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <BigTime fold={fold} nowMs={nowMs} />
         <Facts run={run} nowMs={nowMs} />
@@ -84,7 +84,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
               mark={desk.detail}
               startMs={fold.startMs ?? 0}
               timing={desk.timing}
-              onCorrect={(fields) => desk.detail !== null && desk.correctMark(desk.detail.id, fields)}
+              onCorrect={(fields) => desk.detail !== null && void desk.correctMark(desk.detail.id, fields)}
               onDone={() => desk.openDetail(null)}
             />
           )}

@@ -3,9 +3,10 @@
 import type { Clock } from "@keep-rolling/contract";
 import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
 import { asCorrected, redoTarget, undoTarget } from "@keep-rolling/core/runs";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { benchNowMs, useDevice } from "../../app/device.ts";
-import type { Press } from "../../app/pressing.ts";
+import type { Press, PressOptions } from "../../app/pressing.ts";
 import { correct, presser } from "../../app/pressing.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import type { MarkAction } from "./actions.ts";
@@ -13,19 +14,21 @@ import { belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.t
 import { choicesOf } from "./details.ts";
 import type { Offer } from "./offers.ts";
 
+/** Everything that makes a mark resolves once the mark is kept. `options.madeAtMs`: when the key went down. */
 export interface Console {
   press: Press;
-  act: (action: MarkAction) => void;
-  undo: () => void;
-  redo: () => void;
-  earlier: (ms: number) => void;
-  correctMark: (id: string, fields: CorrectionBody) => void;
-  accept: (offer: Offer) => void;
+  act: (action: MarkAction, options?: PressOptions) => Promise<void>;
+  undo: (options?: PressOptions) => Promise<void>;
+  redo: (options?: PressOptions) => Promise<void>;
+  earlier: (ms: number) => Promise<void>;
+  correctMark: (id: string, fields: CorrectionBody) => Promise<void>;
+  accept: (offer: Offer) => Promise<void>;
   /** The mark whose details are open. */
   detail: Mark | null;
   openDetail: (id: string | null) => void;
   timing: boolean;
-  setTiming: (on: boolean) => void;
+  /** Opens the time of the open mark, else of this device's last one. */
+  typeTime: () => void;
   canUndo: boolean;
   canRedo: boolean;
 }
@@ -38,37 +41,46 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
   const detail = detailId === null ? null : (run.fold.effective.find((m) => m.id === detailId) ?? null);
   const mine = undoTarget(run.marks, outbox.deviceId);
   const redoable = redoTarget(run.marks, outbox.deviceId);
-  const openDetail = (id: string | null): void => {
-    setDetailId(id);
-    setTiming(false);
-  };
+  const lastRootId = mine?.kind === "correction" ? mine.target : mine?.id;
+  const openDetail = (id: string | null): void =>
+    // At once: the next key in line asks which mark is open.
+    flushSync(() => {
+      setDetailId(id);
+      setTiming(false);
+    });
   return {
     press,
     detail,
     openDetail,
     timing,
-    setTiming,
     canUndo: mine !== null,
     canRedo: redoable !== null,
-    act: (action) => {
+    typeTime: () => {
+      const id = detail?.id ?? lastRootId;
+      if (id === undefined) return;
+      setDetailId(id);
+      setTiming(true);
+    },
+    act: async (action, options) => {
       const { kind, body } = action.press(run.fold, lastGauge);
-      void press(kind, body as never).then((mark) => openDetail(mark.id));
+      openDetail((await press(kind, body as never, options)).id);
     },
-    undo: () => {
-      if (mine !== null) void press("undo", {}, { target: mine.id }).then(() => openDetail(null));
+    undo: async (options) => {
+      if (mine === null) return;
+      await press("undo", {}, { ...options, target: mine.id });
+      openDetail(null);
     },
-    redo: () => {
-      if (redoable !== null) void press("undo", {}, { target: redoable.id });
+    redo: async (options) => {
+      if (redoable !== null) await press("undo", {}, { ...options, target: redoable.id });
     },
-    earlier: (ms) => {
-      const rootId = mine?.kind === "correction" ? mine.target : mine?.id;
-      const mark = rootId === undefined ? null : asCorrected(run.marks, rootId);
-      if (mark !== null) void correct(press, run.marks, mark.id, { atMs: mark.atMs - ms });
+    earlier: async (ms) => {
+      const mark = lastRootId === undefined ? null : asCorrected(run.marks, lastRootId);
+      if (mark !== null) await correct(press, run.marks, mark.id, { atMs: mark.atMs - ms });
     },
-    correctMark: (id, fields) => void correct(press, run.marks, id, fields),
-    accept: (offer) => {
+    correctMark: async (id, fields) => void (await correct(press, run.marks, id, fields)),
+    accept: async (offer) => {
       const options = { atMs: offer.event.atMs, source: "accepted" as const, accepts: offer.event.id };
-      void press(offer.kind, offer.body as never, options).then((mark) => openDetail(mark.id));
+      openDetail((await press(offer.kind, offer.body as never, options)).id);
     },
   };
 }
@@ -76,58 +88,68 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
 export interface KeyTargets {
   console: Console;
   run: SeenRun;
+  clock: Clock;
   offers: readonly Offer[];
   clockKey: (key: "slower" | "faster" | "skip") => void;
 }
 
-/** One listener for the page; a key held down counts once. */
+/**
+ * One listener for the page; a key held down counts once. Keys wait in line until the mark before them is kept, so that a quick
+ * "gap, card swap, resume" loses nothing; each carries the time it went down.
+ */
 export function useConsoleKeys(targets: KeyTargets): void {
   const latest = useRef(targets);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = targets;
   });
   useEffect(() => {
+    let line = Promise.resolve();
+    let waiting = 0;
     const onKey = (event: KeyboardEvent): void => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || belongsToField(event.target)) return;
-      if (handle(event.key, latest.current)) event.preventDefault();
+      if (!isOurs(event.key, latest.current, waiting > 0)) return;
+      event.preventDefault();
+      const madeAtMs = benchNowMs(latest.current.clock);
+      waiting++;
+      line = line
+        .then(() => handle(event.key, latest.current, { madeAtMs }))
+        .catch(() => undefined)
+        .then(() => void waiting--);
     };
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
   }, []);
 }
 
-function handle(key: string, { console, run, offers, clockKey }: KeyTargets): boolean {
+const EDITS: readonly string[] = [...Object.values(EDIT_KEYS), ...Object.values(CLOCK_KEYS)];
+
+/** While a mark is being stored the state is about to change, so every known key is taken and judged when its turn comes. */
+function isOurs(key: string, { console, run, offers }: KeyTargets, inLine: boolean): boolean {
+  if (/^\d$/.test(key) || key === "Escape") return inLine || console.detail !== null;
+  if (key === EDIT_KEYS.accept) return inLine || offers.length > 0;
+  if (EDITS.includes(key)) return true;
+  return MARK_ACTIONS.some((a) => a.key === key.toLowerCase() && (inLine || a.when.includes(run.fold.state)));
+}
+
+async function handle(key: string, { console, run, offers, clockKey }: KeyTargets, options: PressOptions): Promise<void> {
   const action = MARK_ACTIONS.find((a) => a.key === key.toLowerCase() && a.when.includes(run.fold.state));
   const [offer] = offers;
-  if (key === EDIT_KEYS.redo) console.redo();
-  else if (key === EDIT_KEYS.undo) console.undo();
-  else if (key === EDIT_KEYS.fiveEarlier) console.earlier(5000);
-  else if (key === EDIT_KEYS.thirtyEarlier) console.earlier(30_000);
-  else if (key === EDIT_KEYS.typeTime) openTime(console, run);
-  else if (key === EDIT_KEYS.accept && offer !== undefined) console.accept(offer);
+  if (key === EDIT_KEYS.redo) await console.redo(options);
+  else if (key === EDIT_KEYS.undo) await console.undo(options);
+  else if (key === EDIT_KEYS.fiveEarlier) await console.earlier(5000);
+  else if (key === EDIT_KEYS.thirtyEarlier) await console.earlier(30_000);
+  else if (key === EDIT_KEYS.typeTime) console.typeTime();
+  else if (key === EDIT_KEYS.accept && offer !== undefined) await console.accept(offer);
   else if (key === CLOCK_KEYS.slower) clockKey("slower");
   else if (key === CLOCK_KEYS.faster) clockKey("faster");
   else if (key === CLOCK_KEYS.skip) clockKey("skip");
-  else if (key === "Escape" && console.detail !== null) console.openDetail(null);
-  else if (/^\d$/.test(key) && console.detail !== null) return pick(Number(key), console, console.detail);
-  else if (action !== undefined) console.act(action);
-  else return false;
-  return true;
+  else if (key === "Escape") console.openDetail(null);
+  else if (/^\d$/.test(key)) await pick(Number(key), console);
+  else if (action !== undefined) await console.act(action, options);
 }
 
-function openTime(console: Console, run: SeenRun): void {
-  const last = console.detail ?? run.fold.effective.at(-1);
-  if (last === undefined) return;
-  console.openDetail(last.id);
-  console.setTiming(true);
+async function pick(digit: number, console: Console): Promise<void> {
+  const mark = console.detail;
+  const choice = mark === null ? undefined : choicesOf(mark).flatMap((g) => g.choices)[digit === 0 ? 9 : digit - 1];
+  if (mark !== null && choice !== undefined) await console.correctMark(mark.id, choice.fields);
 }
-
-function pick(digit: number, console: Console, mark: Mark): boolean {
-  const choice = choicesOf(mark).flatMap((g) => g.choices)[digit === 0 ? 9 : digit - 1];
-  if (choice === undefined) return false;
-  console.correctMark(mark.id, choice.fields);
-  return true;
-}
-
-/** Bench time now, for handlers. */
-export const nowOn = (clock: Clock | undefined): number => benchNowMs(clock);

@@ -1,0 +1,119 @@
+// A newcomer rehearses to thermal shutdown by keyboard alone, and holds a printed limit that says how far it can be trusted.
+
+import { formatHms } from "@keep-rolling/core/units";
+import { expect, test } from "./server.ts";
+import { marksOnRecord, savedLine, skip, startRehearsal, tabTo, watchErrors } from "./steps.ts";
+
+test("the whole rehearsal by keyboard, to a printed limit", async ({ page, empty }) => {
+  const errors = watchErrors(page);
+  const runId = await startRehearsal(page, empty.url);
+  await expect(page.getByText("start, cold").first()).toBeVisible();
+
+  await page.keyboard.press("u");
+  await page.keyboard.press("3");
+  await expect(page.getByText("gauge 3", { exact: true }).first()).toBeVisible();
+  await page.keyboard.press("t");
+  await page.keyboard.press("2");
+  await expect(page.getByText("touch: warm").first()).toBeVisible();
+
+  await page.keyboard.press("g");
+  await page.keyboard.press("1");
+  await expect(page.getByText("gap: card swap, body on").first()).toBeVisible();
+  await expect(page.getByTestId("beneath")).toContainText("not recording");
+  await page.keyboard.press("r");
+  await expect(page.getByText("recording again").first()).toBeVisible();
+
+  await page.keyboard.press("n");
+  await page.keyboard.type("fan of the room came on");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("fan of the room came on").first()).toBeVisible();
+
+  // A late press is set back, taken back, and brought again.
+  await page.keyboard.press("y");
+  await page.keyboard.press("1");
+  await page.keyboard.press("j");
+  await expect(page.getByText("· corrected").first()).toBeVisible();
+  await page.keyboard.press("z");
+  await page.keyboard.press("Shift+Z");
+  await savedLine(page, /^all \d+ marks saved$/);
+
+  // The stand-in heats up: its warning and its shutdown are offered, and taken over with its own times.
+  await page.keyboard.press("]");
+  await expect(page.getByRole("button", { name: "10×" })).toHaveAttribute("aria-pressed", "true");
+  for (let i = 0; i < 6 && !(await page.getByText(/warning shown.*Nobody has marked it/).isVisible()); i++) {
+    await skip(page, 300);
+    await page.waitForFunction(() => true);
+    await expect(page.getByTestId("recorded")).not.toHaveText("");
+    await page
+      .getByText(/Nobody has marked it/)
+      .first()
+      .waitFor({ timeout: 1500 })
+      .catch(() => undefined);
+  }
+  await expect(page.getByText(/the camera shows: warning shown/)).toBeVisible();
+  await page.keyboard.press("a");
+  await expect(page.getByText(/^warning shown/).first()).toBeVisible();
+  for (let i = 0; i < 6 && !(await page.getByText(/the camera shut down from heat/).isVisible()); i++) {
+    await skip(page, 240);
+    await page
+      .getByText(/the camera shut down from heat/)
+      .waitFor({ timeout: 1500 })
+      .catch(() => undefined);
+  }
+  await expect(page.getByText(/the camera shut down from heat/)).toBeVisible();
+  while (
+    await page
+      .getByText(/Nobody has marked it/)
+      .first()
+      .isVisible()
+  ) {
+    const before = await page.getByText(/Nobody has marked it/).count();
+    await page.keyboard.press("a");
+    await expect(page.getByText(/Nobody has marked it/)).not.toHaveCount(before);
+  }
+  await expect(page.getByRole("heading", { name: "Right after the end" })).toBeVisible();
+  await expect(page.getByTestId("beneath")).toContainText("ended: thermal shutdown");
+
+  await tabTo(page, /^no$/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("powers on: no").first()).toBeVisible();
+  await savedLine(page, /^all \d+ marks saved$/);
+  const marks = await marksOnRecord(page, empty.url, runId);
+  expect(marks.filter((m) => m.mark.kind === "end")).toHaveLength(1);
+  expect(marks.find((m) => m.mark.kind === "end")?.mark.source).toBe("accepted");
+
+  await tabTo(page, /What this unit's runs say/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("answer")).toContainText(/at least 0:\d\d:\d\d in 1 of 10 runs/);
+  await expect(page.getByText("From a simulated camera (rehearsal).")).toBeVisible();
+  await tabTo(page, /Record this limit/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Not a statement about any real body.")).toBeVisible();
+  await expect(page.getByText(/one run: an anecdote/)).toBeVisible();
+  const pdf = await page.pdf({ format: "A4" });
+  expect(pdf.toString("latin1").match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+  expect(errors).toEqual([]);
+});
+
+test("the clock on screen is the fold at the bench time of the same moment", async ({ page, empty }) => {
+  await startRehearsal(page, empty.url);
+  await skip(page, 127);
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:02:/);
+  const seen = await page.evaluate(async () => {
+    const read = () => {
+      const el = document.querySelector<HTMLElement>("[data-testid=recorded]");
+      return { text: el?.textContent ?? "", ms: Number(el?.dataset.ms), now: Number(el?.dataset.now) };
+    };
+    const { clocks } = (await (await fetch("/api/clocks")).json()) as {
+      clocks: { id: string; segments: { wallMs: number; clockMs: number; rate: number }[] }[];
+    };
+    const last = clocks.find((c) => c.id === "rehearsal")?.segments.at(-1);
+    const shown = read();
+    return { ...shown, bench: last === undefined ? 0 : last.clockMs + (Date.now() - last.wallMs) * last.rate };
+  });
+  expect(seen.text).toBe(formatHms(seen.ms));
+  // The server runs on this machine, so both wall clocks are one; the page draws ten times a second.
+  expect(Math.abs(seen.bench - seen.now)).toBeLessThanOrEqual(250);
+  await page.keyboard.press("q");
+  await page.keyboard.press("6");
+});

@@ -1,0 +1,72 @@
+// What the specs do again and again, by the words on the screen.
+
+import type { Page } from "@playwright/test";
+import { expect } from "./server.ts";
+
+/** Fails the test on any error of the page, a policy violation included. */
+export function watchErrors(page: Page): string[] {
+  const errors: string[] = [];
+  page.on("pageerror", (error) => errors.push(error.message));
+  page.on("console", (message) => {
+    const text = message.text();
+    // A refused connection is what the fault specs cause on purpose.
+    if (message.type() === "error" && !/ERR_|Failed to load resource/.test(text)) errors.push(text);
+  });
+  return errors;
+}
+
+/** Starts a rehearsal by keyboard alone, from the bench, and waits for the console. Returns the run's id. */
+export async function startRehearsal(page: Page, url: string): Promise<string> {
+  await page.goto(url);
+  await tabTo(page, /Rehearse with a stand-in/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Rehearse a run" })).toBeVisible();
+  await tabTo(page, /Start recording now/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("recorded")).toBeVisible();
+  return page.url().split("/").at(-1) ?? "";
+}
+
+/** Presses Tab until the focused control has this name. */
+export async function tabTo(page: Page, name: RegExp): Promise<void> {
+  await page.getByText(name).first().waitFor();
+  for (let i = 0; i < 80; i++) {
+    const focused = await page.evaluate(() => document.activeElement?.textContent ?? "");
+    if (
+      name.test(focused) &&
+      (await page.evaluate(() => document.activeElement !== document.body && document.activeElement?.id !== "root"))
+    )
+      return;
+    await page.keyboard.press("Tab");
+  }
+  throw new Error(`no control named ${String(name)} can be reached with Tab`);
+}
+
+/** Sets the simulated clock ahead over the API, as the key does. */
+export async function skip(page: Page, seconds: number, clock = "rehearsal"): Promise<void> {
+  await page.evaluate(
+    async ([id, skipSec]) => {
+      const reply = await fetch(`/api/clocks/${id}/rate`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ rate: 1, skipSec }),
+      });
+      if (!reply.ok) throw new Error(`the clock answered ${reply.status}`);
+    },
+    [clock, seconds] as const,
+  );
+}
+
+export interface OnRecord {
+  seq: number;
+  mark: { id: string; kind: string; atMs: number; body: Record<string, unknown>; source: string; target?: string };
+}
+
+export async function marksOnRecord(page: Page, url: string, runId: string): Promise<OnRecord[]> {
+  const reply = await page.request.get(`${url}/api/runs/${runId}/marks`);
+  return ((await reply.json()) as { marks: OnRecord[] }).marks;
+}
+
+export async function savedLine(page: Page, words: RegExp): Promise<void> {
+  await expect(page.getByTestId("saved")).toHaveText(words, { timeout: 20_000 });
+}

@@ -1,0 +1,167 @@
+// Every view: readable by assistive technology, in both faces, at phone width; bad input answered with a sentence.
+
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./server.ts";
+import { watchErrors } from "./steps.ts";
+
+async function idsOf(page: Page, url: string) {
+  const read = async <T>(path: string): Promise<T> => (await (await page.request.get(`${url}${path}`)).json()) as T;
+  const { runs } = await read<{ runs: { run: { id: string; status: string; unitId: string } }[] }>("/api/runs?latest=50");
+  const { limits } = await read<{ limits: { id: string }[] }>("/api/limits");
+  const kit = await read<{ units: { id: string; name: string }[]; modes: { id: string }[] }>("/api/kit");
+  return {
+    rolling: runs.find((r) => r.run.status === "rolling")?.run.id ?? "",
+    ended: runs.find((r) => r.run.status === "ended")?.run.id ?? "",
+    limit: limits[0]?.id ?? "",
+    unit: kit.units.find((u) => u.name === "Plover B")?.id ?? "",
+    mode: kit.modes[0]?.id ?? "",
+  };
+}
+
+test.describe.configure({ mode: "parallel" });
+
+for (const [face, width] of [
+  ["day", 1280],
+  ["night", 390],
+] as const) {
+  test(`every view, ${face} face, ${width} px: no axe violation, nothing wider than the page`, async ({ page, demo }) => {
+    const errors = watchErrors(page);
+    await page.setViewportSize({ width, height: 800 });
+    await page.addInitScript((f) => localStorage.setItem("keep-rolling-settings", JSON.stringify({ face: f })), face);
+    const ids = await idsOf(page, demo.url);
+    const views = [
+      "/",
+      "/kit",
+      `/kit/units/${ids.unit}`,
+      `/kit/modes/${ids.mode}`,
+      "/kit/models/new",
+      "/roll",
+      "/roll?rehearse=1",
+      `/roll/${ids.rolling}`,
+      `/roll/${ids.ended}`,
+      `/runs/${ids.ended}`,
+      `/heat/${ids.unit}`,
+      "/limits",
+      `/limits/${ids.limit}`,
+      "/nowhere",
+    ];
+    const found: string[] = [];
+    for (const view of views) {
+      await page.goto(`${demo.url}${view}`);
+      await page.getByRole("heading", { level: 1 }).first().waitFor();
+      await expect(page.getByText(/^Reading .* …$/)).toHaveCount(0);
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      found.push(...violations.map((v) => `${view}: ${v.id} ${v.nodes[0]?.html.slice(0, 160) ?? ""}`));
+      const spill = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      if (spill > 0) found.push(`${view}: ${spill} px wider than the page`);
+    }
+    expect(found).toEqual([]);
+    expect(errors).toEqual([]);
+  });
+}
+
+test("a phone beside the camera: every mark by a large button", async ({ page, empty }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${empty.url}/roll?rehearse=1`);
+  await page.getByRole("button", { name: "Start recording now" }).click();
+  for (const name of ["Gap", "Reading", "Gauge step", "Touch", "Warning", "Condition", "New file", "Note", "Heat shutdown", "Other end"]) {
+    const box = await page.getByRole("button", { name, exact: true }).boundingBox();
+    expect(box?.height, name).toBeGreaterThanOrEqual(44);
+    expect(box?.width, name).toBeGreaterThanOrEqual(120);
+  }
+  const figures = await page.getByTestId("recorded").boundingBox();
+  expect(figures?.height).toBeGreaterThanOrEqual(85);
+  expect((figures?.x ?? 0) + (figures?.width ?? 0)).toBeLessThanOrEqual(390);
+  await page.getByRole("button", { name: "Other end" }).click();
+  await page.getByRole("button", { name: "tester stopped", exact: true }).click();
+  await expect(page.getByTestId("beneath")).toContainText("ended: tester stopped");
+});
+
+test("kit: add, edit, archive, undo; a bad value gets its sentence and nothing is lost", async ({ page, empty }) => {
+  await page.goto(`${empty.url}/kit/models/new`);
+  await page.getByLabel("Model name").fill("Dipper 2");
+  await page.getByLabel("Sensor width").fill("400");
+  await page.getByRole("button", { name: "Add this model" }).click();
+  await expect(page.getByText("At most 100 mm.")).toBeVisible();
+  await expect(page.getByLabel("Model name")).toHaveValue("Dipper 2");
+  await page.getByLabel("Sensor width").fill("23.5");
+  await page.getByRole("button", { name: "Add this model" }).click();
+  await expect(page.getByText("Added: Dipper 2.")).toBeVisible();
+  const section = page.getByRole("region", { name: "Dipper 2" });
+  await section.getByRole("link", { name: "Add a unit" }).click();
+  await page.getByLabel("Name of this body").fill("Dipper A");
+  await page.getByLabel("Firmware").fill("1.2");
+  await page.getByRole("button", { name: "Add this unit" }).click();
+  await section.getByRole("link", { name: "Add a recording mode" }).click();
+  await page.getByLabel("Name of the mode").fill("HD 25");
+  await page.getByLabel("Clip limit").fill("0:30");
+  await expect(page.getByText("reads as 30 min")).toBeVisible();
+  await page.getByRole("button", { name: "Add this recording mode" }).click();
+  await section.getByRole("link", { name: /^add a figure/ }).click();
+  await page.getByLabel("Time").fill("45 min");
+  await page.getByRole("button", { name: "Add this rated figure" }).click();
+  await expect(section.getByText("0:45:00 at 23.0 °C")).toBeVisible();
+
+  await section.getByRole("link", { name: "Dipper A" }).click();
+  await page.getByLabel("Firmware").fill("1.3");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(section.getByText("firmware 1.3")).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(section.getByText("firmware 1.2")).toBeVisible();
+  await section.getByRole("link", { name: "Dipper A" }).click();
+  await page.getByRole("button", { name: "Archive" }).click();
+  await expect(section.getByRole("link", { name: "Dipper A" })).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(section.getByRole("link", { name: "Dipper A" })).toBeVisible();
+});
+
+test("an edit overtaken by another window says so and keeps what was typed", async ({ page, context, demo }) => {
+  const { unit } = await idsOf(page, demo.url);
+  await page.goto(`${demo.url}/kit/units/${unit}`);
+  await page.getByLabel("Notes").fill("mine");
+  const other = await context.newPage();
+  await other.goto(`${demo.url}/kit/units/${unit}`);
+  await page.route("**/api/kit", (route) => route.abort());
+  await other.getByLabel("Notes").fill("theirs");
+  await other.getByRole("button", { name: "Save" }).click();
+  await expect(other.getByText("Saved: Plover B.")).toBeVisible();
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Somebody changed this meanwhile.")).toBeVisible();
+  await expect(page.getByLabel("Notes")).toHaveValue("mine");
+});
+
+test("a reading of 400 °C is stopped before it becomes a mark", async ({ page, empty }) => {
+  await page.goto(`${empty.url}/roll?rehearse=1`);
+  await page.getByRole("button", { name: "Start recording now" }).click();
+  await expect(page.getByTestId("recorded")).toBeVisible();
+  await page.keyboard.press("e");
+  await page.getByLabel("Surface").fill("400");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Surface of 400 cannot be: -40 to 110 °C. Nothing was stored.")).toBeVisible();
+  await page.getByLabel("Surface").fill("41.5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("surface 41.5 °C").first()).toBeVisible();
+  await page.keyboard.press("h");
+  await page.getByLabel("Time after the start").fill("0:00:00");
+  await expect(page.getByText("reads as 0 s after the start")).toBeVisible();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("q");
+});
+
+test("heat: strike a run out with a reason and see the statement change, then count it again", async ({ page, demo }) => {
+  const { unit } = await idsOf(page, demo.url);
+  await page.goto(`${demo.url}/heat/${unit}`);
+  await expect(page.getByTestId("answer")).toContainText("6 of 10 runs");
+  const before = await page.getByTestId("answer").textContent();
+  await page.getByRole("button", { name: "Open the number: runs and method" }).click();
+  await page.getByRole("button", { name: "strike out" }).first().click();
+  await page.getByLabel("Strike this run out, because").fill("window was open");
+  await page.getByRole("button", { name: "Strike out", exact: true }).click();
+  await expect(page.getByText("Left out: struck out")).toBeVisible();
+  await expect(page.getByTestId("answer")).not.toHaveText(before ?? "");
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "count it again" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Count it again" }).click();
+  await expect(page.getByTestId("answer")).toHaveText(before ?? "");
+});

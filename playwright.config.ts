@@ -1,0 +1,23 @@
+import { defineConfig } from "@playwright/test";
+
+// The built application, Debian's Chromium. No retries: a wait is on state, never on time.
+export default defineConfig({
+  testDir: "e2e",
+  testMatch: "*.spec.ts",
+  outputDir: "test-results",
+  timeout: 60_000,
+  workers: 2,
+  retries: 0,
+  fullyParallel: false,
+  reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE
+    ? [["line"], ["json", { outputFile: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE }]]
+    : [["line"]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    trace: "retain-on-failure",
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      args: ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],
+    },
+  },
+});

@@ -1,0 +1,101 @@
+// npm test: set-up, then every stage with its time and budget; the count alone on the last line.
+
+import { spawn } from "node:child_process";
+import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import path from "node:path";
+import { checkNode, checkOwner, chromiumPath, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+
+const BIN = path.join(ROOT, "node_modules", ".bin");
+const REPORTS = path.join(ROOT, ".cache", "reports");
+const total = { passed: 0, failed: 0 };
+
+function run(command, args, env = {}) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, ...env } });
+    child.once("error", () => done(1));
+    child.once("exit", (code) => done(code ?? 1));
+  });
+}
+
+async function stage(name, budgetSec, work) {
+  const from = Date.now();
+  console.log(`\n== ${name}`);
+  let count;
+  try {
+    count = await work();
+  } catch (error) {
+    console.error(error instanceof Error ? error.message : error);
+    count = { passed: 0, failed: 1 };
+  }
+  total.passed += count.passed;
+  total.failed += count.failed;
+  console.log(
+    `== ${name}: ${count.passed} passed, ${count.failed} failed in ${Math.round((Date.now() - from) / 1000)} s (budget ${budgetSec} s)`,
+  );
+  return count.failed === 0;
+}
+
+/** A tool that only says yes or no counts as one test. */
+const check = async (command, ...args) =>
+  (await run(path.join(BIN, command), args)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+const sum = (...counts) => counts.reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed }));
+
+async function vitest(name, projects) {
+  const file = path.join(REPORTS, `${name}.json`);
+  rmSync(file, { force: true });
+  const args = ["run", ...projects.flatMap((p) => ["--project", p]), "--reporter=default", "--reporter=json", `--outputFile.json=${file}`];
+  const code = await run(path.join(BIN, "vitest"), args, { NO_COLOR: "1" });
+  if (!existsSync(file)) return { passed: 0, failed: 1 };
+  const report = JSON.parse(readFileSync(file, "utf8"));
+  const failed = report.numFailedTests + report.testResults.filter((t) => t.status === "failed" && t.assertionResults.length === 0).length;
+  return { passed: report.numPassedTests, failed: Math.max(failed, code === 0 ? 0 : 1) };
+}
+
+async function browser() {
+  const file = path.join(REPORTS, "browser.json");
+  rmSync(file, { force: true });
+  const code = await run(path.join(BIN, "playwright"), ["test"], {
+    PLAYWRIGHT_JSON_OUTPUT_FILE: file,
+    CHROMIUM: chromiumPath(),
+    NO_COLOR: "1",
+  });
+  if (!existsSync(file)) return { passed: 0, failed: 1 };
+  const { stats } = JSON.parse(readFileSync(file, "utf8"));
+  return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
+}
+
+async function main() {
+  const from = Date.now();
+  const ready = await stage("set-up", 120, async () => {
+    checkNode();
+    checkOwner();
+    ensurePackages(console.log);
+    ensureDebian(["mariadbd", "chromium"], console.log);
+    return { passed: 1, failed: 0 };
+  });
+  if (ready) {
+    mkdirSync(REPORTS, { recursive: true });
+    await stage("format, lint, types, rules", 90, async () =>
+      sum(
+        await check("biome", "format", "."),
+        await check("tsc", "--build"),
+        await check("eslint", "."),
+        await check("depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"),
+        await check("knip"),
+      ),
+    );
+    await stage("unit", 80, () => vitest("unit", ["core", "contract", "demo", "web", "tools"]));
+    await stage("database", 60, () => vitest("database", ["server"]));
+    const built = await stage("build", 25, async () => {
+      const { build } = await import("./build.mjs");
+      await build();
+      return { passed: 1, failed: 0 };
+    });
+    if (built) await stage("browser", 210, browser);
+  }
+  console.log(`\nIn ${Math.round((Date.now() - from) / 1000)} s.`);
+  console.log(`${total.passed} passed, ${total.failed} failed`);
+  process.exitCode = total.failed === 0 && total.passed > 1 ? 0 : 1;
+}
+
+await main();

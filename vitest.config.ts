@@ -9,9 +9,9 @@ export default defineConfig({
       project("contract", "packages/contract"),
       project("demo", "demo"),
       project("web", "apps/web"),
-      project("tools", "tools", { testTimeout: 60_000 }),
+      project("tools", "tools", { testTimeout: 90_000, hookTimeout: 30_000, fileParallelism: false, exclude: ["fixtures/**"] }),
       project("server", "apps/server", {
-        globalSetup: "./test/globalSetup.ts",
+        globalSetup: `${import.meta.dirname}/apps/server/test/globalSetup.ts`,
         testTimeout: 30_000,
         hookTimeout: 60_000,
         maxWorkers: 2,

@@ -1,6 +1,6 @@
 // npm start: set-up where needed, one server per clone, the address printed last.
 
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, readlinkSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import { checkNode, checkOwner, ensureDebian, ensurePackages, ROOT, SetupError } from "./setup.mjs";
@@ -19,13 +19,11 @@ function readArgs() {
   }
 }
 
-/** True when the process of a lock still lives and is one of ours: a pid alone may belong to anybody by now. */
+/** True when the process of a lock still lives and is a start of this clone: a pid alone may belong to anybody by now. */
 function runsHere(lock) {
   try {
-    return (
-      readFileSync(`/proc/${lock.pid}/cmdline`, "utf8").includes("tools/start.mjs") &&
-      readFileSync(`/proc/${lock.pid}/environ`, "utf8").includes(ROOT)
-    );
+    const command = readFileSync(`/proc/${lock.pid}/cmdline`, "utf8");
+    return command.includes("tools/start.mjs") && path.resolve(readlinkSync(`/proc/${lock.pid}/cwd`)) === ROOT;
   } catch {
     return false;
   }
@@ -55,6 +53,7 @@ function takeLock(file) {
 }
 
 async function main() {
+  process.chdir(ROOT);
   const args = readArgs();
   if (args.help) return console.log(HELP);
   checkNode();
@@ -85,7 +84,6 @@ async function main() {
     ...(args.port === undefined ? {} : { PORT: args.port }),
     ...(args.host === undefined ? {} : { HOST: args.host }),
   });
-  process.chdir(ROOT);
   if (!existsSync("apps/server/dist/main.mjs")) throw new SetupError("The build left no server. Remove .cache and start again.");
   await import("../apps/server/dist/main.mjs");
 }

@@ -18,13 +18,13 @@ import { seedBench } from "./seed/service.ts";
 
 export interface Running {
   address: string;
-  databasePid(): number | undefined;
+  databasePid: () => number | undefined;
   stop(): Promise<void>;
 }
 
 interface Database {
   db: Db;
-  pid(): number | undefined;
+  pid: () => number | undefined;
   stop(): Promise<void>;
 }
 

@@ -60,7 +60,7 @@ describe("the demo", () => {
         "reading",
         "statement",
       ];
-      return Object.fromEntries(await Promise.all(tables.map(async (t) => [t, await db(t).orderByRaw("1, 2")])));
+      return Object.fromEntries(await Promise.all(tables.map(async (t) => [t, (await db(t).orderByRaw("1, 2")) as unknown] as const)));
     };
     const first = await testBench({ demo: true });
     const zone = process.env.TZ;

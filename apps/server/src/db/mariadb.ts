@@ -6,7 +6,7 @@ import type { ChildProcess } from "node:child_process";
 import { execFile, spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
 import { existsSync } from "node:fs";
-import { chmod, mkdir, mkdtemp, open, readFile, rename, rm, writeFile } from "node:fs/promises";
+import { chmod, mkdir, mkdtemp, open, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import net from "node:net";
 import os from "node:os";
 import path from "node:path";
@@ -19,7 +19,7 @@ export interface DatabaseServer {
   user: string;
   password: string;
   database: string;
-  pid(): number | undefined;
+  pid: () => number | undefined;
   /** Asks it to shut down and waits; never leaves it behind. */
   stop(): Promise<void>;
 }
@@ -52,7 +52,10 @@ function unpackedArgs(): string[] {
 async function initialise(folder: string): Promise<void> {
   if (existsSync(folder)) return;
   const fresh = `${folder}.new-${process.pid}`;
-  await rm(fresh, { recursive: true, force: true });
+  // What an interrupted first start left is never trusted: the folder is made beside and renamed into place.
+  for (const name of await readdir(path.dirname(folder))) {
+    if (name.startsWith(`${path.basename(folder)}.new-`)) await rm(path.join(path.dirname(folder), name), { recursive: true, force: true });
+  }
   await mkdir(fresh, { recursive: true, mode: 0o700 });
   const args = [
     "--no-defaults",

@@ -2,16 +2,11 @@
 
 import type { Knex } from "knex";
 import type { Db } from "./connection.ts";
+import type { Step } from "./step.ts";
 import { benchSteps } from "./steps/bench.ts";
 import { deviceSteps } from "./steps/devices.ts";
 import { kitSteps } from "./steps/kit.ts";
 import { runSteps } from "./steps/runs.ts";
-
-export interface Step {
-  name: string;
-  up: string;
-  down: string;
-}
 
 export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps];
 

@@ -1,4 +1,3 @@
 export { insertEvents, insertReadings, saveDevice, streamOf } from "./intakeStore.ts";
 export { standInFacts } from "./standInFacts.ts";
-export type { StandIns } from "./standIns.ts";
 export { startStandIns } from "./standIns.ts";

@@ -77,7 +77,7 @@ export async function streamOf(
     .ignore();
   const row = await tx<{ id: number }>("stream").where(where).first("id");
   const id = row?.id ?? 0;
-  const use = await tx("stream_use").where({ stream_id: id, unit_id: channel.bodyId }).first("from_ms");
+  const use = await tx("stream_use").where({ stream_id: id, unit_id: channel.bodyId }).first<{ from_ms: number } | undefined>("from_ms");
   if (use === undefined)
     await tx("stream_use").insert({ stream_id: id, unit_id: channel.bodyId, role: channel.quantity, from_ms: channel.fromMs });
   return id;

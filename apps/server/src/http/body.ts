@@ -40,7 +40,7 @@ export function check<S extends z.ZodType>(schema: S, value: unknown): z.infer<S
 }
 
 async function limitedText(c: Context, maxBytes: number): Promise<string | null> {
-  const reader = c.req.raw.body?.getReader();
+  const reader = (c.req.raw.body as ReadableStream<Uint8Array> | null)?.getReader();
   if (reader === undefined) return "";
   const chunks: Uint8Array[] = [];
   let size = 0;

@@ -26,7 +26,7 @@ export function toProblem(log: Logger) {
       return problem(c, error.status, { code: error.code, title: error.title, detail: error.message, ...fields }, retry);
     }
     if (error instanceof HTTPException && error.status < 500) {
-      return problem(c, error.status as ContentfulStatusCode, {
+      return problem(c, error.status, {
         code: "bad-body",
         title: "The request cannot be read",
         detail: "The request is malformed. Nothing was changed.",

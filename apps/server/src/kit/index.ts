@@ -1,1 +1,1 @@
-export { readKit, readUnitFirmware, saveRow } from "./kitStore.ts";
+export { readKit, saveRow } from "./kitStore.ts";

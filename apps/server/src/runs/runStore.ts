@@ -98,7 +98,9 @@ export async function readChannels(db: Db, unitId: string, fromMs: number, toMs:
   const streams = await db("stream_use")
     .join("stream", "stream.id", "stream_use.stream_id")
     .where("stream_use.unit_id", unitId)
-    .andWhere((q) => (only === undefined ? q : q.where("stream.quantity", only)))
+    .andWhere((q) => {
+      if (only !== undefined) void q.where("stream.quantity", only);
+    })
     .select<{ id: number; channel: string; unit: string; quantity: string }[]>("stream.id", "channel", "unit", "quantity");
   const channels: Channel[] = [];
   for (const s of streams) {
@@ -157,7 +159,7 @@ export async function runsUnderWay(db: Db, unitId: string, fromMs: number, toMs:
   const rows = await db<Row>("run")
     .where({ unit_id: unitId })
     .andWhere("started_ms", "<=", toMs)
-    .andWhere((q) => q.whereNull("ended_ms").orWhere("ended_ms", ">=", fromMs))
+    .andWhere((q) => void q.whereNull("ended_ms").orWhere("ended_ms", ">=", fromMs))
     .select("id");
   return rows.map((r) => r.id);
 }

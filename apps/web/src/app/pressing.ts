@@ -44,7 +44,7 @@ export function draftMark<K extends KnownKind>(
     ...(accepts === undefined ? {} : { accepts }),
   };
   // The body was typed by its kind above; the union of marks cannot express that link.
-  return draft as unknown as Draft;
+  return draft;
 }
 
 export type Press = <K extends KnownKind>(kind: K, body: MarkBodies[K], options?: PressOptions) => Promise<Mark>;

@@ -23,7 +23,7 @@ export function startStream(store: Store): void {
     up = false;
   });
   source.addEventListener("batch", (event) => {
-    const parsed = batch.safeParse(JSON.parse(String((event as MessageEvent).data)));
+    const parsed = batch.safeParse(JSON.parse(String(event.data)));
     if (parsed.success) for (const message of parsed.data) take(store, message);
   });
   addEventListener("pagehide", () => source.close());

@@ -3,6 +3,7 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { minuteTicks, rulerEnd, stripShape } from "./geometry.ts";
 
+const START = { mode: { clipLimitSec: null } };
 let n = 0;
 const mark = (kind: string, atSec: number, body: object, more: object = {}): Mark => {
   n++;
@@ -31,7 +32,7 @@ const shapeOf = (marks: Mark[], nowMs: number) => {
 
 describe("the shape of a strip", () => {
   it("cuts segments at gaps and at steps of the gauge", () => {
-    const start = mark("start", 100, {});
+    const start = mark("start", 100, START);
     const shape = shapeOf(
       [
         start,
@@ -51,14 +52,14 @@ describe("the shape of a strip", () => {
     expect(shape?.end).toEqual({ atMs: 200_000, loMs: 200_000, kind: "at least" });
   });
   it("grows with the clock while rolling, stands when void", () => {
-    const start = mark("start", 0, {});
+    const start = mark("start", 0, START);
     expect(shapeOf([start], 90_000)?.untilMs).toBe(90_000);
     expect(shapeOf([start, mark("undo", 30, {}, { target: start.id })], 90_000)).toMatchObject({ untilMs: 30_000, end: { kind: "void" } });
     expect(shapeOf([], 5)).toBeNull();
   });
   it("marks a heat end as a wedge over its uncertain part", () => {
     const end = mark("end", 100, { cause: "thermal shutdown", foundOff: { lastSeenMs: 60_000 } });
-    expect(shapeOf([mark("start", 0, {}), end], 0)?.end).toEqual({ atMs: 100_000, loMs: 60_000, kind: "heat" });
+    expect(shapeOf([mark("start", 0, START), end], 0)?.end).toEqual({ atMs: 100_000, loMs: 60_000, kind: "heat" });
   });
 });
 

@@ -36,8 +36,8 @@ describe("two-node body against the check case (scipy 1.10.1 matrix exponential)
       expect(at.shellC).toBeCloseTo(c.expected.T2[i] ?? Number.NaN, 7);
     });
     expect(steadyState(body, input)).toEqual({
-      chipC: expect.closeTo(c.expected.steady[0], 9),
-      shellC: expect.closeTo(c.expected.steady[1], 9),
+      chipC: expect.closeTo(c.expected.steady[0], 9) as number,
+      shellC: expect.closeTo(c.expected.steady[1], 9) as number,
     });
     expect(timeConstantsSec(body).fastSec).toBeCloseTo(c.expected.tau_fast, 7);
     expect(timeConstantsSec(body).slowSec).toBeCloseTo(c.expected.tau_slow, 6);

@@ -5,7 +5,7 @@ import type { Mark } from "./mark.ts";
 import type { Finding } from "./findings.ts";
 
 export interface Liveness {
-  isLive(id: string): boolean;
+  isLive: (id: string) => boolean;
   findings: Finding[];
 }
 

@@ -1,4 +1,4 @@
-import type { Step } from "../migrations.ts";
+import type { Step } from "../step.ts";
 
 export const benchSteps: readonly Step[] = [
   {

@@ -1,4 +1,4 @@
-import type { Step } from "../migrations.ts";
+import type { Step } from "../step.ts";
 
 const table = (name: string, columns: string, comment: string): string =>
   `create table ${name} (

@@ -14,7 +14,7 @@ export function RunsTable({ cells }: { cells: readonly HeatCell[] }) {
   return (
     <Collapsible.Root className="mt-6">
       <Collapsible.Trigger className="underline">The same as a table</Collapsible.Trigger>
-      <Collapsible.Content className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs, table">
+      <Collapsible.Content className="relative mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs, table">
         <table className="w-full text-sm">
           <thead>
             <tr className="text-left text-soft">

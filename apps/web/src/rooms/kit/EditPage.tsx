@@ -35,6 +35,8 @@ export function EditPage() {
   return <Editor key={`${row.id} ${row.rev}`} entity={entity} row={row} kit={kit} />;
 }
 
+const nameOf = (row: Record<string, unknown>, entity: Editable): string => (typeof row.name === "string" ? row.name : ONE[entity]);
+
 function parentName(kit: Kit, row: Row): string | null {
   if (typeof row.modelId === "string") return kit.models.find((m) => m.id === row.modelId)?.name ?? null;
   if (typeof row.modeId === "string") return kit.modes.find((m) => m.id === row.modeId)?.name ?? null;
@@ -49,7 +51,7 @@ function Editor({ entity, row, kit }: { entity: Editable; row: Row; kit: Kit }) 
   const { rev, ...doc } = row;
   const defaults = Object.fromEntries(FIELDS[entity].map((f) => [f.key, toText(f, row[f.key], temperature)]));
   const form = useForm<Record<string, string>>({ defaultValues: defaults });
-  const words = rev === 0 ? `New ${ONE[entity]}` : String(row.name ?? ONE[entity]);
+  const words = rev === 0 ? `New ${ONE[entity]}` : nameOf(row, entity);
 
   const store = async (next: typeof doc, said: string): Promise<void> => {
     const saved = await save({ entity, doc: next, rev });
@@ -68,7 +70,7 @@ function Editor({ entity, row, kit }: { entity: Editable; row: Row; kit: Kit }) 
       for (const issue of parsed.error.issues) form.setError(String(issue.path[0]), { message: issue.message });
       return;
     }
-    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${String(values.name ?? ONE[entity])}.`);
+    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${nameOf(values, entity)}.`);
   });
   return (
     <>

@@ -90,7 +90,7 @@ function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["m
     <div className="min-w-0">
       <h3>Recording modes</h3>
       {modes.length > 0 && (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={`Recording modes of ${modelName}, table`}>
+        <div className="relative overflow-x-auto" tabIndex={0} role="region" aria-label={`Recording modes of ${modelName}, table`}>
           <table className="w-full text-[0.95rem]">
             <thead>
               <tr className="text-left text-sm text-soft">

@@ -88,7 +88,7 @@ function EvidenceStrips({ limit }: { limit: Limit }) {
   const shown = rows.slice(0, 12);
   const bottom = 26 + shown.length * ROW;
   return (
-    <div className="print-keep mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
+    <div className="print-keep relative mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
       <svg width={width} height={bottom + 44} className="block">
         {shown.map((run, i) => (
           <Strip key={run.id} fold={foldRun(run.marks)} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} />
@@ -141,10 +141,12 @@ function Evidence({ limit }: { limit: Limit }) {
   );
 }
 
+const wordOf = (value: unknown): string => (typeof value === "string" || typeof value === "number" ? String(value) : "–");
+
 function Conditions({ limit }: { limit: Limit }) {
   const { temperature } = useSettings();
   const { minC, maxC } = limit.ambients;
-  const words = (record: Record<string, unknown>, key: string): string => String(record[key] ?? "–");
+  const words = (record: Record<string, unknown>, key: string): string => wordOf(record[key]);
   const c = limit.condition;
   return (
     <dl aria-label="Conditions">

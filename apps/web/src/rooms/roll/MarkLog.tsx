@@ -13,7 +13,7 @@ export function MarkLog({ run, onOpen }: { run: SeenRun; onOpen: (id: string) =>
   const findings = new Map(run.fold.findings.flatMap((f) => f.markIds.map((id) => [id, f.code] as const)));
   return (
     <section aria-label="Marks so far">
-      <ol className="max-h-96 overflow-y-auto" tabIndex={0} aria-label="Marks, newest first">
+      <ol className="relative max-h-96 overflow-y-auto" tabIndex={0} aria-label="Marks, newest first">
         {[...run.fold.effective].reverse().map((mark) => {
           const finding = findings.get(mark.id);
           const corrected = correctionsOn(run.marks, mark.id);

@@ -5,7 +5,7 @@ import type { Kit } from "@keep-rolling/contract";
 import { AIRS, AMBIENT_BASES, POWER_OFF_SETTINGS, POWERS, SCREENS, START_STATE_BASES, START_STATES, SUNS } from "@keep-rolling/core/runs";
 import { useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { api, sentenceOf } from "../../api/api.ts";
@@ -42,7 +42,7 @@ function SetupForm({ kit }: { kit: Kit }) {
     defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse }, temperature),
   });
   const start = useStart(kit);
-  const s = form.watch();
+  const s = useWatch({ control: form.control, compute: (values: Setup) => values });
   const unit = kit.units.find((u) => u.id === s.unitId);
   const condition = conditionOf(kit, s, temperature);
   const title = unit?.bench === "rehearsal" ? "Rehearse a run" : "Start a run";

@@ -1,0 +1,111 @@
+import { foldRun } from "@keep-rolling/core/runs";
+import type { Mark } from "@keep-rolling/core/runs";
+import { describe, expect, it } from "vitest";
+import { MARK_ACTIONS } from "./actions.ts";
+import { choicesOf, readValue, valuesOf } from "./details.ts";
+import { offersOf } from "./offers.ts";
+import { setupSchema, startBody, toUnit } from "./setup.ts";
+
+let n = 0;
+const mark = (kind: string, atSec: number, body: object, more: object = {}): Mark => {
+  n++;
+  return {
+    id: `m${n}`,
+    runId: "r",
+    deviceId: "d",
+    deviceSeq: n,
+    v: 1,
+    kind,
+    atMs: atSec * 1000,
+    madeAtMs: atSec * 1000,
+    source: "pressed",
+    deviceMs: 0,
+    offsetMs: 0,
+    offsetErrMs: 0,
+    body,
+    ...more,
+  } as Mark;
+};
+
+describe("the keys", () => {
+  it("are one letter each, and every kind of a single run can be pressed", () => {
+    const keys = MARK_ACTIONS.map((a) => a.key);
+    expect(new Set(keys).size).toBe(keys.length);
+    const fold = foldRun([mark("start", 0, {})]);
+    const kinds = new Set(MARK_ACTIONS.map((a) => a.press(fold, 3).kind));
+    for (const kind of ["gap", "resume", "split", "reading", "touch", "warning", "condition", "end", "note"]) expect(kinds).toContain(kind);
+    expect(MARK_ACTIONS.find((a) => a.key === "u")?.press(fold, 9.0)).toEqual({ kind: "reading", body: { gauge: 10 } });
+    expect(MARK_ACTIONS.find((a) => a.key === "u")?.press(fold, 10)).toEqual({ kind: "reading", body: { gauge: 10 } });
+  });
+  it("offer at most ten choices under number keys, each a correction of that kind", () => {
+    for (const m of [
+      mark("gap", 1, { cause: "unknown", power: "on" }),
+      mark("end", 1, { cause: "unknown" }),
+      mark("touch", 1, { feel: "not said" }),
+    ]) {
+      const choices = choicesOf(m).flatMap((g) => g.choices);
+      expect(choices.length).toBeGreaterThanOrEqual(4);
+      expect(choices.filter((c) => c.chosen)).toHaveLength(m.kind === "gap" ? 1 : 0);
+    }
+    const hot = choicesOf(mark("end", 1, { cause: "tester stopped", becauseHot: true }))
+      .flatMap((g) => g.choices)
+      .filter((c) => c.chosen);
+    expect(hot.map((c) => c.words)).toEqual(["tester stopped, because it was hot"]);
+  });
+});
+
+describe("typed values", () => {
+  const surface = valuesOf(mark("reading", 1, {})).find((f) => f.key === "shellC");
+  it("are refused with a sentence before they become a mark", () => {
+    if (surface === undefined) throw new Error("no surface field");
+    expect(readValue(surface, "400", "C")).toEqual({ ok: false, sentence: "Surface of 400 cannot be: -40 to 110 °C. Nothing was stored." });
+    expect(readValue(surface, "warm", "C")).toMatchObject({ ok: false });
+    expect(readValue(surface, "41,5", "C")).toEqual({ ok: true, value: 41.5 });
+    expect(readValue(surface, "104", "F")).toEqual({ ok: true, value: 40 });
+  });
+});
+
+describe("what a device says", () => {
+  const event = (id: string, atSec: number, kind: string, body = {}) => ({ id, atMs: atSec * 1000, kind, body });
+  it("is offered until accepted, or until a press says the same; never from the future", () => {
+    const start = mark("start", 0, {});
+    const shown = event("e1", 100, "warning", { phase: "shown", minutesLeft: 4 });
+    const off = event("e2", 300, "shutdown");
+    const words = (marks: Mark[], nowSec: number) => offersOf(foldRun(marks), marks, [off, shown], nowSec * 1000).map((o) => o.words);
+    expect(words([start], 200)).toEqual(["the camera shows: warning shown, 4 min left"]);
+    expect(words([start], 400)).toHaveLength(2);
+    expect(words([start, mark("warning", 103, { phase: "shown" })], 400)).toEqual(["the camera shut down from heat"]);
+    const taken = mark("warning", 100, { phase: "shown" }, { accepts: "e1", source: "accepted" });
+    expect(words([start, taken], 200)).toEqual([]);
+    expect(words([start, mark("end", 310, { cause: "other" })], 400)).toEqual([]);
+  });
+});
+
+describe("the set-up form", () => {
+  const good = {
+    unitId: "u",
+    modeId: "m",
+    conditionId: "c",
+    protocolId: "p",
+    adhocName: "",
+    sun: "none",
+    air: "still",
+    screen: "lit",
+    power: "internal",
+    powerOffSetting: "normal",
+    ambient: 21,
+    plusMinus: 1,
+    basis: "guessed",
+    state: "cold",
+    by: "gauge",
+  } as const;
+  it("refuses nonsense with sentences", () => {
+    expect(setupSchema.safeParse(good).success).toBe(true);
+    const bad = setupSchema.safeParse({ ...good, unitId: "", ambient: Number.NaN, plusMinus: -1 });
+    expect(bad.error?.issues.map((i) => i.message)).toEqual(["Choose the unit.", "Say the ambient temperature.", "Zero or more."]);
+  });
+  it("stores °C whatever was typed, and gives nothing when the kit lost a part", () => {
+    expect(toUnit(21, "F")).toBe(69.8);
+    expect(startBody({ models: [], units: [], modes: [], figures: [], conditions: [], protocols: [] }, good, "C")).toBeNull();
+  });
+});

@@ -1,0 +1,45 @@
+// Takes docs/screenshots/*.png from a fresh demo.
+
+import path from "node:path";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./server.ts";
+
+const OUT = path.resolve(import.meta.dirname, "../docs/screenshots");
+const face = (page: Page, name: "day" | "night"): Promise<unknown> =>
+  page.addInitScript((f) => localStorage.setItem("keep-rolling-settings", JSON.stringify({ face: f })), name);
+
+async function take(page: Page, url: string, name: string): Promise<void> {
+  await page.goto(url);
+  await page.getByRole("heading", { level: 1 }).first().waitFor();
+  await expect(page.getByText(/^Reading .* …$/)).toHaveCount(0);
+  await page.evaluate(() => document.fonts.ready);
+  await page.screenshot({ path: path.join(OUT, `${name}.png`) });
+}
+
+test("pictures by day", async ({ page, demo }) => {
+  await face(page, "day");
+  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?latest=50`)).json()) as {
+    runs: { run: { id: string; status: string } }[];
+  };
+  const { limits } = (await (await page.request.get(`${demo.url}/api/limits`)).json()) as {
+    limits: { id: string; unitId: string; evidence: { runId: string }[] }[];
+  };
+  const [limit] = limits;
+  const withGap = limit?.evidence[1]?.runId ?? "";
+  await take(page, `${demo.url}/`, "bench");
+  await take(page, `${demo.url}/kit`, "kit");
+  await take(page, `${demo.url}/roll?rehearse=1`, "setup");
+  await take(page, `${demo.url}/runs/${withGap}`, "run");
+  await take(page, `${demo.url}/heat/${limit?.unitId ?? ""}`, "heat");
+  await take(page, `${demo.url}/limits/${limit?.id ?? ""}`, "limit");
+  expect(runs.length).toBeGreaterThan(30);
+});
+
+test("pictures by night", async ({ page, demo }) => {
+  await face(page, "night");
+  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?open=1`)).json()) as { runs: { run: { id: string } }[] };
+  const rolling = `${demo.url}/roll/${runs[0]?.run.id ?? ""}`;
+  await take(page, rolling, "console");
+  await page.setViewportSize({ width: 390, height: 844 });
+  await take(page, rolling, "phone");
+});

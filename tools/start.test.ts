@@ -1,0 +1,114 @@
+// npm start on this clone's own code, in a data folder of its own: a second start, a taken port, a stale lock, a half-made database,
+// a leftover one, Ctrl+C. Nothing is installed here; the set-up is the fresh clone's test.
+
+import type { ChildProcess } from "node:child_process";
+import { spawn } from "node:child_process";
+import { existsSync, readFileSync } from "node:fs";
+import { mkdir, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import net from "node:net";
+import os from "node:os";
+import path from "node:path";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+
+const ROOT = path.resolve(import.meta.dirname, "..");
+let dataDir = "";
+const running: ChildProcess[] = [];
+
+beforeEach(async () => {
+  dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-start-"));
+});
+afterEach(async () => {
+  for (const child of running.splice(0)) if (child.exitCode === null && child.signalCode === null) child.kill("SIGKILL");
+  const pid = Number(await readFile(path.join(dataDir, "own/mariadb/mariadbd.pid"), "utf8").catch(() => ""));
+  if (pid > 1 && lives(pid)) process.kill(pid, "SIGKILL");
+  await rm(dataDir, { recursive: true, force: true });
+});
+
+/** A killed process may stay as an entry until its parent looks; without a command line it is gone. */
+const lives = (pid: number): boolean => existsSync(`/proc/${pid}`) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("mariadbd");
+
+interface Started {
+  child: ChildProcess;
+  output: () => string;
+  exit: Promise<number | null>;
+  says: (words: RegExp) => Promise<void>;
+}
+
+function start(...args: string[]): Started {
+  const child = spawn(process.execPath, [path.join(ROOT, "tools/start.mjs"), "--empty", ...args], {
+    cwd: ROOT,
+    env: { ...process.env, DATA_DIR: dataDir, PWD: ROOT },
+  });
+  running.push(child);
+  let output = "";
+  const hear = (chunk: Buffer): void => void (output += chunk.toString());
+  child.stdout.on("data", hear);
+  child.stderr.on("data", hear);
+  const exit = new Promise<number | null>((done) => child.once("exit", (code) => done(code)));
+  const says = async (words: RegExp): Promise<void> => {
+    for (let i = 0; i < 500 && !words.test(output); i++) {
+      if (child.exitCode !== null) break;
+      await new Promise((done) => setTimeout(done, 100));
+    }
+    expect(output).toMatch(words);
+  };
+  return { child, output: () => output, exit, says };
+}
+
+const PORT = 20_000 + (process.pid % 20_000);
+const stands = /stands at {2}http:\/\/127\.0\.0\.1:\d+/;
+
+describe("npm start", () => {
+  it("starts once a clone, prints the running address to a second start, and stops cleanly on Ctrl+C", async () => {
+    const first = start("--port", String(PORT));
+    await first.says(stands);
+    const second = start();
+    expect(await second.exit).toBe(0);
+    expect(second.output()).toContain(`running already, at  http://127.0.0.1:${PORT}`);
+    const pid = Number(await readFile(path.join(dataDir, "own/mariadb/mariadbd.pid"), "utf8"));
+    first.child.kill("SIGINT");
+    first.child.kill("SIGINT");
+    expect(await first.exit).toBe(0);
+    expect(first.output()).toContain("Stopped.");
+    expect(lives(pid)).toBe(false);
+    expect(existsSync(path.join(dataDir, "lock.json"))).toBe(false);
+  });
+
+  it("goes on after a kill: a stale lock, a leftover database, and a closed terminal", async () => {
+    const first = start("--port", String(PORT));
+    await first.says(stands);
+    const leftover = Number(await readFile(path.join(dataDir, "own/mariadb/mariadbd.pid"), "utf8"));
+    first.child.kill("SIGKILL");
+    await first.exit;
+    expect(lives(leftover)).toBe(true);
+    const second = start("--port", String(PORT));
+    await second.says(stands);
+    expect(lives(leftover)).toBe(false);
+    second.child.kill("SIGHUP");
+    expect(await second.exit).toBe(0);
+  });
+
+  it("clears a half-made database and says what to do about a taken port", async () => {
+    await mkdir(path.join(dataDir, "own/mariadb.new-1/mysql"), { recursive: true });
+    await writeFile(path.join(dataDir, "lock.json"), JSON.stringify({ pid: process.pid }));
+    const blocker = net.createServer().listen(PORT, "127.0.0.1");
+    const blocked = start("--port", String(PORT));
+    expect(await blocked.exit).toBe(1);
+    expect(blocked.output()).toContain(`Port ${PORT} is taken by another program. Start with another one: npm start -- --port ${PORT + 1}`);
+    await new Promise((done) => blocker.close(done));
+    const again = start("--port", String(PORT));
+    await again.says(stands);
+    expect(existsSync(path.join(dataDir, "own/mariadb.new-1"))).toBe(false);
+    again.child.kill("SIGTERM");
+    expect(await again.exit).toBe(0);
+  });
+
+  it("refuses to listen beyond this computer without a passphrase, and a setting it does not know", async () => {
+    const open = start("--host", "0.0.0.0");
+    expect(await open.exit).toBe(1);
+    expect(open.output()).toContain("needs a passphrase");
+    const odd = start("--colour");
+    expect(await odd.exit).toBe(1);
+    expect(odd.output()).toContain("--port 4700");
+  });
+});

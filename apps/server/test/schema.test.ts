@@ -1,6 +1,10 @@
+import { demoId } from "@keep-rolling/demo";
+import pino from "pino";
 import { afterAll, describe, expect, it } from "vitest";
 import type { Db } from "../src/db/connection.ts";
 import { migrateDown, migrateUp, STEPS } from "../src/db/migrations.ts";
+import { createHub } from "../src/live/index.ts";
+import { seedBench } from "../src/seed/service.ts";
 import { freshDatabase, testBench } from "./bench.ts";
 
 const opened: Db[] = [];
@@ -73,5 +77,26 @@ describe("the demo", () => {
     const limits = (await first.call("GET", "/api/limits")).json as { limits: { retest: unknown[]; n: number }[] };
     expect(limits.limits).toHaveLength(1);
     expect(limits.limits[0]?.n).toBeGreaterThanOrEqual(5);
+  });
+  it("is made again when the first start was cut off half-way", async () => {
+    const db = await freshDatabase();
+    opened.push(db);
+    await migrateUp(db);
+    await db("workspace").insert({ id: 1, secret: "x".repeat(64) });
+    await db("clock").insert({ id: "real", kind: "real", wanted_rate: 1 });
+    await db("camera_model").insert({
+      id: demoId("kit", 20),
+      name: "half",
+      sensor_width_mm: 1,
+      sensor_height_mm: 1,
+      megapixels: 1,
+      rev: 1,
+    });
+    const deps = { db, hub: createHub(), log: pino({ level: "silent" }), now: () => 1_000_000_000 };
+    expect(await seedBench(deps, false)).toBe("x".repeat(64));
+    expect(await db("camera_model").select("name")).toEqual([{ name: "Practice body" }]);
+    await db("camera_model").update({ name: "mine" });
+    await seedBench(deps, true);
+    expect(await db("camera_model").select("name")).toEqual([{ name: "mine" }]);
   });
 });

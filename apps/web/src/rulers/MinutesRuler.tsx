@@ -1,6 +1,7 @@
 // The ruler beneath, and the marks that stand on it: rated, dependable, expected ends.
 
-import { formatTick } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/units";
+import { formatTemperature, formatTick } from "@keep-rolling/core/units";
 import { minuteTicks } from "./geometry.ts";
 import type { Scale } from "./Strip.tsx";
 
@@ -114,4 +115,10 @@ export function ExpectedMark({
       {text(label, anchor === "start" ? at + 6 : at - 6, labelY, "var(--ink)", anchor, 500)}
     </g>
   );
+}
+
+/** "rated 0:45 at 23.0 °C" */
+export function ratedWords(rated: { limitSec: number; ambientC: number | null }, unit: TemperatureUnit): string {
+  const at = rated.ambientC === null ? "" : ` at ${formatTemperature(rated.ambientC, unit)}`;
+  return `rated ${formatTick(rated.limitSec * 1000)}${at}`;
 }

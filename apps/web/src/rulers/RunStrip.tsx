@@ -2,11 +2,12 @@
 
 import type { HeatTrace, RunFold } from "@keep-rolling/core/runs";
 import { elapsedWhenRecorded } from "@keep-rolling/core/runs";
+import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { formatHms, formatTick } from "@keep-rolling/core/units";
 import { scaleLinear } from "d3-scale";
 import { useWidth } from "../ui/useWidth.ts";
 import { rulerEnd, stripShape } from "./geometry.ts";
-import { ExpectedMark, LimitMark, MinutesRuler, RatedMark } from "./MinutesRuler.tsx";
+import { ExpectedMark, LimitMark, MinutesRuler, RatedMark, ratedWords } from "./MinutesRuler.tsx";
 import { Strip } from "./Strip.tsx";
 
 export interface RulerMarks {
@@ -21,13 +22,14 @@ interface Props extends RulerMarks {
   height: number;
   /** A moving line at now, for a run under way. */
   live?: boolean;
+  unit: TemperatureUnit;
 }
 
 const TOP = 40;
 const SIDE = 14;
 
 /** Limits and ratings are recorded times: each stands where this run's recorded time reaches it. */
-export function RunStrip({ fold, trace, nowMs, height, live = false, rated, dependable }: Props) {
+export function RunStrip({ fold, trace, nowMs, height, live = false, rated, dependable, unit }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const shape = stripShape(fold, trace, nowMs);
   if (shape === null) return null;
@@ -40,17 +42,10 @@ export function RunStrip({ fold, trace, nowMs, height, live = false, rated, depe
   const bottom = TOP + height;
   return (
     <div ref={ref}>
-      <svg width={width} height={bottom + 66} className="block">
+      <svg width={width} height={bottom + 66} viewBox={`0 0 ${width} ${bottom + 66}`} className="block">
         <Strip fold={fold} trace={trace} nowMs={nowMs} x={x} y={TOP} height={height} />
         {rated !== null && (
-          <RatedMark
-            at={x(ratedAt)}
-            from={TOP - 8}
-            to={bottom + 8}
-            label={`rated ${formatTick(rated.limitSec * 1000)}${rated.ambientC === null ? "" : ` at ${rated.ambientC} °C`}`}
-            labelY={TOP - 14}
-            widthPx={width}
-          />
+          <RatedMark at={x(ratedAt)} from={TOP - 8} to={bottom + 8} label={ratedWords(rated, unit)} labelY={TOP - 14} widthPx={width} />
         )}
         {dependable !== null && (
           <LimitMark

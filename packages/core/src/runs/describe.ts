@@ -1,30 +1,32 @@
 // Marks and runs in plain words: the log line, and the sentence a screen reader gets for a strip.
 
-import { formatHms, formatSpan } from "../units/index.ts";
+import type { TemperatureUnit } from "../units/index.ts";
+import { formatHms, formatSpan, formatTemperature } from "../units/index.ts";
 import type { RunFold } from "./fold.ts";
 import type { KnownMark, Mark, ReadingValues } from "./mark.ts";
 import { isForeign } from "./mark.ts";
 import { summarise } from "./summarise.ts";
 
-const READING_WORDS: readonly (readonly [keyof ReadingValues, (v: number) => string])[] = [
+const READING_WORDS: readonly (readonly [keyof ReadingValues, (v: number, unit: TemperatureUnit) => string])[] = [
   ["gauge", (v) => `gauge ${v}`],
-  ["ambientC", (v) => `ambient ${v.toFixed(1)} °C`],
+  ["ambientC", (v, unit) => `ambient ${formatTemperature(v, unit)}`],
   ["humidityPct", (v) => `humidity ${v} %`],
-  ["shellC", (v) => `surface ${v.toFixed(1)} °C`],
+  ["shellC", (v, unit) => `surface ${formatTemperature(v, unit)}`],
   ["batteryPct", (v) => `battery ${v} %`],
   ["countdownSec", (v) => `camera shows ${formatSpan(v * 1000)} left`],
   ["freeGb", (v) => `${v} GB free`],
 ];
 
-const readingWords = (body: ReadingValues): string =>
-  READING_WORDS.flatMap(([key, word]) => (body[key] === undefined ? [] : [word(body[key])])).join(", ") || "reading, values to follow";
+const readingWords = (body: ReadingValues, unit: TemperatureUnit): string =>
+  READING_WORDS.flatMap(([key, word]) => (body[key] === undefined ? [] : [word(body[key], unit)])).join(", ") ||
+  "reading, values to follow";
 
 /** One line for the log; corrections are already applied by the fold. */
-export function describeMark(mark: Mark): string {
-  return isForeign(mark) ? `${mark.kind}: not understood by this version` : describeKnown(mark);
+export function describeMark(mark: Mark, unit: TemperatureUnit = "C"): string {
+  return isForeign(mark) ? `${mark.kind}: not understood by this version` : describeKnown(mark, unit);
 }
 
-function describeKnown(mark: KnownMark): string {
+function describeKnown(mark: KnownMark, unit: TemperatureUnit): string {
   switch (mark.kind) {
     case "start":
       return `start, ${mark.body.startState.state === "unknown" ? "start state not known" : mark.body.startState.state}`;
@@ -35,7 +37,7 @@ function describeKnown(mark: KnownMark): string {
     case "split":
       return "new file, no gap";
     case "reading":
-      return readingWords(mark.body);
+      return readingWords(mark.body, unit);
     case "touch":
       return mark.body.feel === "not said" ? "touch, not said how" : `touch: ${mark.body.feel}`;
     case "warning":

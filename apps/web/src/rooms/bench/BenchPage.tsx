@@ -9,6 +9,7 @@ import { useBenchNow, useClock } from "../../app/benchTime.ts";
 import { formatDate } from "../../app/dates.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { isOpen, useRuns } from "../../app/runs.ts";
+import { useSettings } from "../../app/store.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
 import { LatestRuns } from "./LatestRuns.tsx";
@@ -51,6 +52,7 @@ export function BenchPage() {
 }
 
 function RollingRun({ run }: { run: SeenRun }) {
+  const { temperature } = useSettings();
   const clock = useClock(run.fold.setup?.clockId);
   const nowMs = useBenchNow(clock, 1000);
   const { setup } = run.fold;
@@ -69,7 +71,7 @@ function RollingRun({ run }: { run: SeenRun }) {
           {clock !== undefined && clock.kind !== "real" && ` · ${clock.kind}`}
         </span>
       </div>
-      <RunStrip fold={run.fold} trace={run.trace} nowMs={nowMs} height={22} live rated={null} dependable={null} />
+      <RunStrip unit={temperature} fold={run.fold} trace={run.trace} nowMs={nowMs} height={22} live rated={null} dependable={null} />
     </section>
   );
 }

@@ -1,12 +1,14 @@
 // Strips by mode and condition on one minutes ruler. Each cell carries its limit and the rated figure; a click shows its answer.
 
 import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
+import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { formatHms, formatTick } from "@keep-rolling/core/units";
 import { scaleLinear } from "d3-scale";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
+import { useSettings } from "../../app/store.ts";
 import { rulerEnd } from "../../rulers/geometry.ts";
-import { LimitMark, MinutesRuler, RatedMark } from "../../rulers/MinutesRuler.tsx";
+import { LimitMark, MinutesRuler, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
 import type { Scale } from "../../rulers/Strip.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
 import { useWidth } from "../../ui/useWidth.ts";
@@ -23,6 +25,7 @@ interface Props {
 }
 
 export function CellStrips({ cells, chosenKey, onChoose }: Props) {
+  const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const narrow = width < 560;
   const [left, right] = narrow ? [4, width - 26] : [96, width - 122];
@@ -51,23 +54,23 @@ export function CellStrips({ cells, chosenKey, onChoose }: Props) {
               {cell.clockKind === "rehearsal" && " · rehearsal"}
             </span>
           </div>
-          <CellSvg cell={cell} x={x} width={width - 16} narrow={narrow} />
+          <CellSvg cell={cell} x={x} width={width - 16} narrow={narrow} unit={temperature} />
         </section>
       ))}
-      <svg width={width} height="30" className="block pl-4" aria-hidden="true">
+      <svg width={width - 16} height="30" viewBox={`0 0 ${width - 16} 30`} className="ml-4 block" aria-hidden="true">
         <MinutesRuler x={x} y={2} maxMs={maxMs} widthPx={right - left} />
       </svg>
     </div>
   );
 }
 
-function CellSvg({ cell, x, width, narrow }: { cell: HeatCell; x: Scale; width: number; narrow: boolean }) {
+function CellSvg({ cell, x, width, narrow, unit }: { cell: HeatCell; x: Scale; width: number; narrow: boolean; unit: TemperatureUnit }) {
   const { statement } = cell.reading;
   const bottom = HEAD + cell.rows.length * ROW;
   const limitMs = statement.ok ? limitPosition(cell, statement.valueMs) : 0;
   const close = cell.rated !== null && statement.ok && Math.abs(x(limitMs) - x(cell.rated.limitSec * 1000)) < 60;
   return (
-    <svg width={width} height={bottom + 16} className="block">
+    <svg width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
       {cell.rows.map((row, i) => (
         <RowMarks key={row.run.id} row={row} x={x} y={HEAD + i * ROW + 6} width={width} narrow={narrow} />
       ))}
@@ -76,7 +79,7 @@ function CellSvg({ cell, x, width, narrow }: { cell: HeatCell; x: Scale; width: 
           at={x(cell.rated.limitSec * 1000)}
           from={HEAD - 4}
           to={bottom}
-          label={`rated ${formatTick(cell.rated.limitSec * 1000)}${cell.rated.ambientC === null ? "" : ` at ${cell.rated.ambientC} °C`}`}
+          label={ratedWords(cell.rated, unit)}
           labelY={HEAD - 8}
           widthPx={width}
         />

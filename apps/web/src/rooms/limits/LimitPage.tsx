@@ -79,7 +79,8 @@ const BAR = 16;
 const ROW = 30;
 
 function EvidenceStrips({ limit }: { limit: Limit }) {
-  const { runs } = useRuns({ unit: limit.unitId });
+  const { runs, isLoading } = useRuns({ unit: limit.unitId });
+  if (isLoading) return <Loading what="the runs behind it" />;
   const width = 680;
   const rows = limit.evidence.flatMap((e) => runs.find((r) => r.id === e.runId) ?? []);
   if (rows.length === 0) return null;
@@ -89,7 +90,7 @@ function EvidenceStrips({ limit }: { limit: Limit }) {
   const bottom = 26 + shown.length * ROW;
   return (
     <div className="print-keep relative mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
-      <svg width={width} height={bottom + 44} className="block">
+      <svg width={width} height={bottom + 44} viewBox={`0 0 ${width} ${bottom + 44}`} className="block">
         {shown.map((run, i) => (
           <Strip key={run.id} fold={foldRun(run.marks)} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} />
         ))}
@@ -118,7 +119,7 @@ function Evidence({ limit }: { limit: Limit }) {
             Ended
           </th>
           <th scope="col" className="font-normal">
-            Mark of the record
+            Id, last eight
           </th>
         </tr>
       </thead>
@@ -168,7 +169,7 @@ function Conditions({ limit }: { limit: Limit }) {
       <Fact
         label="protocol"
         value={limit.protocolName}
-        note={`start fully cooled; ${limit.leftOut.length} runs of this cell left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => l.because))].join(", ")}` : ""}`}
+        note={`start fully cooled; ${limit.leftOut.length === 1 ? "1 run" : `${limit.leftOut.length} runs`} of this cell left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => l.because))].join(", ")}` : ""}`}
       />
     </dl>
   );

@@ -28,8 +28,10 @@ export function ClockBar({ clock }: { clock: Clock }) {
   const rate = rateNow(clock);
   return (
     <div role="group" aria-label={`Clock of the ${clock.kind}`} className="flex flex-wrap items-center gap-2 text-sm">
-      <span className="font-semibold text-claim">{clock.kind === "demo" ? "Demo clock" : "Rehearsal clock"}</span>
-      <Key>{CLOCK_KEYS.slower}</Key>
+      <span className="w-full font-semibold text-claim sm:w-auto">{clock.kind === "demo" ? "Demo clock" : "Rehearsal clock"}</span>
+      <span className="hidden sm:inline">
+        <Key>{CLOCK_KEYS.slower}</Key>
+      </span>
       {RATES.map((r) => (
         <button
           key={r}
@@ -41,13 +43,18 @@ export function ClockBar({ clock }: { clock: Clock }) {
           {r}×
         </button>
       ))}
-      <Key>{CLOCK_KEYS.faster}</Key>
+      <span className="hidden sm:inline">
+        <Key>{CLOCK_KEYS.faster}</Key>
+      </span>
       <button
         type="button"
         className="flex items-center gap-2 rounded border border-rule2 px-2 py-1"
         onClick={() => void setRate({ id: clock.id, rate: Math.max(1, rate), skipSec: SKIP_SEC })}
       >
-        <Key>{CLOCK_KEYS.skip}</Key> 1 min ahead
+        <span className="hidden sm:inline">
+          <Key>{CLOCK_KEYS.skip}</Key>
+        </span>{" "}
+        1 min ahead
       </button>
       {isError && <span className="text-alert">The clock did not change.</span>}
     </div>

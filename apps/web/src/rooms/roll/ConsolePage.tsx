@@ -13,6 +13,7 @@ import { useRun } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Loading, Trouble } from "../../ui/parts.tsx";
+import { useMedia } from "../../ui/useMedia.ts";
 import { Aftermath } from "./Aftermath.tsx";
 import { BigTime } from "./BigTime.tsx";
 import { ClockBar, useClockKeys } from "./ClockBar.tsx";
@@ -47,12 +48,24 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const desk = useConsole(run, clock, lastGauge);
   const offers = offersOf(fold, run.marks, run.events, nowMs);
   const clockKey = useClockKeys(clock);
+  const wide = useMedia("(min-width: 64rem)");
   useConsoleKeys({ console: desk, run, clock, offers, clockKey });
   const due = nextDue(fold, nowMs);
   const { volume } = useSettings();
   useReminderTone(due?.dueMs ?? null, due === null ? null : (due.dueMs - nowMs) / 1000 / Math.max(1, rateNow(clock)), volume);
   const { setup } = fold;
   if (setup === null) return null;
+  // Beside the camera the row stands under the thumb's keys, on a desk in the room beneath the time.
+  const details = desk.detail !== null && (
+    <DetailRow
+      key={`${desk.detail.id} ${desk.timing}`}
+      mark={desk.detail}
+      startMs={fold.startMs ?? 0}
+      timing={desk.timing}
+      onCorrect={(fields) => desk.detail !== null && void desk.correctMark(desk.detail.id, fields)}
+      onDone={() => desk.openDetail(null)}
+    />
+  );
   const over = fold.state === "ended" || fold.state === "void";
   return (
     <div className="space-y-3">
@@ -71,23 +84,17 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       </header>
       <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={(offer) => void desk.accept(offer)} />
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
-        <BigTime fold={fold} nowMs={nowMs} />
+        <div className="space-y-3">
+          <BigTime fold={fold} nowMs={nowMs} />
+          {wide && details}
+        </div>
         <Facts run={run} nowMs={nowMs} />
       </div>
       <LiveStrip run={run} nowMs={nowMs} />
       <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-3">
           <Keys desk={desk} state={fold.state} />
-          {desk.detail !== null && (
-            <DetailRow
-              key={`${desk.detail.id} ${desk.timing}`}
-              mark={desk.detail}
-              startMs={fold.startMs ?? 0}
-              timing={desk.timing}
-              onCorrect={(fields) => desk.detail !== null && void desk.correctMark(desk.detail.id, fields)}
-              onDone={() => desk.openDetail(null)}
-            />
-          )}
+          {!wide && details}
           {over && <Aftermath run={run} desk={desk} />}
         </div>
         <MarkLog run={run} onOpen={desk.openDetail} />
@@ -108,6 +115,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
 }
 
 function LiveStrip({ run, nowMs }: { run: SeenRun; nowMs: number }) {
+  const { temperature } = useSettings();
   const { data: kit } = api.useKitQuery();
   const { data: limits } = api.useLimitsQuery();
   const { setup } = run.fold;
@@ -124,6 +132,7 @@ function LiveStrip({ run, nowMs }: { run: SeenRun; nowMs: number }) {
   const live = run.fold.state === "rolling" || run.fold.state === "gap";
   return (
     <RunStrip
+      unit={temperature}
       fold={run.fold}
       trace={run.trace}
       nowMs={nowMs}

@@ -19,10 +19,11 @@ interface Props {
 }
 
 export function DetailRow({ mark, startMs, timing, onCorrect, onDone }: Props) {
+  const { temperature } = useSettings();
   return (
     <section aria-label="Details of the last mark" className="hairline space-y-2 py-2.5">
       <p className="text-sm text-soft">
-        <span className="num">{formatHms(mark.atMs - startMs)}</span> {describeMark(mark)}
+        <span className="num">{formatHms(mark.atMs - startMs)}</span> {describeMark(mark, temperature)}
       </p>
       {timing ? (
         <TimeForm mark={mark} startMs={startMs} onCorrect={onCorrect} onDone={onDone} />

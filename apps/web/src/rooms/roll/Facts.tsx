@@ -19,50 +19,75 @@ export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; no
   const said = fold.setup?.ambient;
   const untilMs = fold.end?.hiMs ?? nowMs;
   return (
-    <dl className="border-b border-rule">
-      <Fact
-        label="heat"
-        value={gauge === null ? "–" : `${gauge.value} of 10`}
-        note={
-          gauge === null
-            ? "no gauge read yet"
-            : `step ${at(gauge.atMs)}${shell === null ? "" : `, surface ${formatTemperature(shell.value, temperature)}`}`
-        }
-      />
-      <Fact
-        label="warning"
-        value={
-          warning === undefined
-            ? "none"
-            : warning.clearedMs === null
-              ? `${formatSpan(Math.max(0, untilMs - warning.shownMs))} ago`
-              : "cleared"
-        }
-        note={
-          warning === undefined
-            ? undefined
-            : `shown ${at(warning.shownMs)}${warning.escalatedMs.length > 0 ? ", escalated" : ""}${warning.minutesLeft === null ? "" : `, camera said ${warning.minutesLeft} min left`}`
-        }
-      />
-      <Fact
-        label="ambient"
-        value={formatTemperature(ambient?.value ?? said?.valueC ?? 0, temperature)}
-        note={ambient !== null ? `read ${at(ambient.atMs)}` : `${said?.basis ?? "guessed"} at the start`}
-      />
-      <Fact
-        label="battery left"
-        value={battery === null ? "–" : `${battery.value} %`}
-        note={
-          battery === null ? (fold.setup?.condition.power === "internal" ? "not read yet" : fold.setup?.condition.power) : at(battery.atMs)
-        }
-      />
-      <Fact
-        label="card left"
-        value={card === null ? "–" : `${card.value} GB`}
-        note={card === null ? "not read yet" : cardNote(card.value, fold.setup?.mode.mbps ?? 0)}
-      />
-    </dl>
+    <>
+      <p className="text-soft sm:hidden">
+        {shortFacts(
+          gauge?.value ?? null,
+          warning === undefined ? null : untilMs - warning.shownMs,
+          battery?.value ?? null,
+          card?.value ?? null,
+        )}
+      </p>
+      <dl className="hidden border-b border-rule sm:block">
+        <Fact
+          label="heat"
+          value={gauge === null ? "–" : `${gauge.value} of 10`}
+          note={
+            gauge === null
+              ? "no gauge read yet"
+              : `step ${at(gauge.atMs)}${shell === null ? "" : `, surface ${formatTemperature(shell.value, temperature)}`}`
+          }
+        />
+        <Fact
+          label="warning"
+          value={
+            warning === undefined
+              ? "none"
+              : warning.clearedMs === null
+                ? `${formatSpan(Math.max(0, untilMs - warning.shownMs))} ago`
+                : "cleared"
+          }
+          note={
+            warning === undefined
+              ? undefined
+              : `shown ${at(warning.shownMs)}${warning.escalatedMs.length > 0 ? ", escalated" : ""}${warning.minutesLeft === null ? "" : `, camera said ${warning.minutesLeft} min left`}`
+          }
+        />
+        <Fact
+          label="ambient"
+          value={formatTemperature(ambient?.value ?? said?.valueC ?? 0, temperature)}
+          note={ambient !== null ? `read ${at(ambient.atMs)}` : `${said?.basis ?? "guessed"} at the start`}
+        />
+        <Fact
+          label="battery left"
+          value={battery === null ? "–" : `${battery.value} %`}
+          note={
+            battery === null
+              ? fold.setup?.condition.power === "internal"
+                ? "not read yet"
+                : fold.setup?.condition.power
+              : at(battery.atMs)
+          }
+        />
+        <Fact
+          label="card left"
+          value={card === null ? "–" : `${card.value} GB`}
+          note={card === null ? "not read yet" : cardNote(card.value, fold.setup?.mode.mbps ?? 0)}
+        />
+      </dl>
+    </>
   );
+}
+
+/** One line for a phone beside the camera. */
+function shortFacts(gauge: number | null, warnedMs: number | null, battery: number | null, card: number | null): string {
+  const parts = [
+    gauge === null ? null : `heat ${gauge} of 10`,
+    warnedMs === null ? "no warning" : `warning ${formatSpan(Math.max(0, warnedMs))} ago`,
+    battery === null ? null : `battery ${battery} %`,
+    card === null ? null : `card ${card} GB`,
+  ];
+  return parts.filter((part) => part !== null).join(" · ");
 }
 
 /** Decimal gigabytes at the mode's bitrate. */

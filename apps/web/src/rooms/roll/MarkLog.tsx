@@ -4,9 +4,11 @@ import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { findingText } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/units";
 import { useDevice } from "../../app/device.ts";
+import { useSettings } from "../../app/store.ts";
 import type { SeenRun } from "../../app/runs.ts";
 
 export function MarkLog({ run, onOpen }: { run: SeenRun; onOpen: (id: string) => void }) {
+  const { temperature } = useSettings();
   const startMs = run.fold.startMs ?? 0;
   const { outbox } = useDevice();
   const waiting = new Set(outbox.entries.filter((e) => e.delivery === "waiting").map((e) => e.mark.id));
@@ -21,14 +23,14 @@ export function MarkLog({ run, onOpen }: { run: SeenRun; onOpen: (id: string) =>
             <li key={mark.id} className="hairline grid grid-cols-[4.6rem_1fr_auto] gap-x-3 py-1.5 text-[0.95rem]">
               <span className="num">{formatHms(mark.atMs - startMs)}</span>
               <span>
-                {describeMark(mark)}
+                {describeMark(mark, temperature)}
                 {corrected > 0 && <span className="text-soft"> · corrected</span>}
                 {mark.source === "accepted" && <span className="text-soft"> · from the camera</span>}
                 {waiting.has(mark.id) && <span className="text-soft"> · waiting</span>}
                 {finding !== undefined && <span className="block text-sm text-alert">{findingText(finding)}</span>}
               </span>
               <button type="button" className="self-start text-sm text-soft underline" onClick={() => onOpen(mark.id)}>
-                correct<span className="sr-only">{` ${describeMark(mark)}`}</span>
+                correct<span className="sr-only">{` ${describeMark(mark, temperature)}`}</span>
               </button>
             </li>
           );

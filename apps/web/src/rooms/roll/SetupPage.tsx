@@ -18,7 +18,7 @@ import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
 import { PreRoll } from "./PreRoll.tsx";
 import type { Setup } from "./setup.ts";
-import { ADHOC, conditionOf, firstSetup, modesOf, setupSchema, startBody, toUnit } from "./setup.ts";
+import { ADHOC, conditionOf, firstSetup, modesOf, saidUnit, setupSchema, startBody, toUnit } from "./setup.ts";
 
 export function SetupPage() {
   const kit = api.useKitQuery();
@@ -56,6 +56,7 @@ function SetupForm({ kit }: { kit: Kit }) {
             : `${unit.name} is a stand-in on the ${unit.bench} clock: its runs never mix with real ones.`
         }
       />
+      <RollingNow />
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[1.35fr_1fr]">
         <div className="space-y-6">
           <WhatFields form={form} kit={kit} />
@@ -211,6 +212,7 @@ function AdHocFields({ form }: { form: Form }) {
 }
 
 function StartStateFields({ form }: { form: Form }) {
+  const { temperature } = useSettings();
   const state = form.watch("state");
   return (
     <fieldset className="grid gap-4 sm:grid-cols-2">
@@ -222,7 +224,16 @@ function StartStateFields({ form }: { form: Form }) {
         {...form.register("state")}
       />
       {state !== "unknown" && (
-        <SelectField label="Known by" options={wordsOf(START_STATE_BASES.filter((b) => b !== "not known"))} {...form.register("by")} />
+        <div className="grid grid-cols-[1.6fr_1fr] gap-4">
+          <SelectField label="Known by" options={wordsOf(START_STATE_BASES.filter((b) => b !== "not known"))} {...form.register("by")} />
+          <TextField
+            label="It says"
+            unit={saidUnit(form.watch("by"), temperature)}
+            inputMode="decimal"
+            error={errorOf(form, "said")}
+            {...form.register("said")}
+          />
+        </div>
       )}
     </fieldset>
   );
@@ -236,5 +247,19 @@ function AlreadyRolling({ unitId }: { unitId: string }) {
     <Note tone="alert">
       This unit is rolling already. <Link to={`/roll/${open.id}`}>Go to its console</Link>, and end that run first.
     </Note>
+  );
+}
+
+/** The way back to consoles that are open. */
+function RollingNow() {
+  const { runs } = useRuns({ open: "1" });
+  if (runs.length === 0) return null;
+  return (
+    <p className="mb-4 flex flex-wrap gap-x-4">
+      Rolling now:
+      {runs.map((run) => (
+        <Link key={run.id} to={`/roll/${run.id}`}>{`${run.fold.setup?.unit.name ?? "a run"}, ${run.fold.setup?.mode.name ?? ""}`}</Link>
+      ))}
+    </p>
   );
 }

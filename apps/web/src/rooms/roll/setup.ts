@@ -29,6 +29,11 @@ export const setupSchema = z.object({
   basis: z.enum(AMBIENT_BASES),
   state: z.enum(START_STATES),
   by: z.enum(START_STATE_BASES),
+  /** What the chosen means said; its unit follows from `by`. */
+  said: z
+    .string()
+    .trim()
+    .regex(/^(-?\d+([.,]\d+)?)?$/, "A number, or nothing."),
 });
 export type Setup = z.infer<typeof setupSchema>;
 
@@ -62,6 +67,7 @@ export function firstSetup(kit: Kit, wanted: { unitId: string | null; rehearse: 
     basis: "measured",
     state: "cold",
     by: "hours since last powered",
+    said: "",
   };
 }
 
@@ -108,6 +114,18 @@ export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit): StartBody 
     condition,
     protocol: protocolSnapshot,
     ambient: { valueC: round1(fromUnit(s.ambient, unit)), plusMinusC: round1(spanFromUnit(s.plusMinus, unit)), basis: s.basis },
-    startState: { state: s.state, by: s.state === "unknown" ? "not known" : s.by },
+    startState: startStateOf(s, unit),
   };
+}
+
+/** What `said` is a number of, in the unit the user chose. */
+export function saidUnit(by: Setup["by"], unit: TemperatureUnit): string {
+  return { probe: `°${unit}`, "spot thermometer": `°${unit}`, gauge: "step", "hours since last powered": "hours", "not known": "" }[by];
+}
+
+function startStateOf(s: Setup, unit: TemperatureUnit): StartBody["startState"] {
+  if (s.state === "unknown") return { state: "unknown", by: "not known" };
+  if (s.said === "") return { state: s.state, by: s.by };
+  const value = Number(s.said.replace(",", "."));
+  return { state: s.state, by: s.by, value: saidUnit(s.by, unit).startsWith("°") ? round1(fromUnit(value, unit)) : value };
 }

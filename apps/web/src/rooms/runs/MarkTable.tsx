@@ -8,8 +8,10 @@ import { useState } from "react";
 import { correct, presser } from "../../app/pressing.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { Button } from "../../ui/parts.tsx";
+import { useSettings } from "../../app/store.ts";
 
 export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefined }) {
+  const { temperature } = useSettings();
   const [open, setOpen] = useState<string | null>(null);
   const startMs = run.fold.startMs ?? 0;
   const undone = run.marks.filter((m) => m.kind !== "undo" && m.kind !== "correction" && !run.fold.effective.some((e) => e.id === m.id));
@@ -30,7 +32,7 @@ export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefin
             <tr key={mark.id} className="hairline align-baseline">
               <td className="num w-20 py-1.5">{formatHms(mark.atMs - startMs)}</td>
               <td>
-                {describeMark(mark)}
+                {describeMark(mark, temperature)}
                 <span className="text-sm text-soft">
                   {mark.source !== "pressed" && ` · ${mark.source === "accepted" ? "taken from the camera" : mark.source}`}
                   {correctionsOn(run.marks, mark.id) > 0 && " · corrected"}
@@ -44,7 +46,7 @@ export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefin
                   aria-expanded={open === mark.id}
                   onClick={() => setOpen(open === mark.id ? null : mark.id)}
                 >
-                  correct<span className="sr-only">{` ${describeMark(mark)}`}</span>
+                  correct<span className="sr-only">{` ${describeMark(mark, temperature)}`}</span>
                 </Button>
               </td>
             </tr>
@@ -52,7 +54,7 @@ export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefin
         </tbody>
       </table>
       {undone.length > 0 && (
-        <p className="mt-2 text-sm text-soft">{`Taken back: ${undone.map((m) => `${formatHms(m.atMs - startMs)} ${describeMark(m)}`).join("; ")}`}</p>
+        <p className="mt-2 text-sm text-soft">{`Taken back: ${undone.map((m) => `${formatHms(m.atMs - startMs)} ${describeMark(m, temperature)}`).join("; ")}`}</p>
       )}
     </section>
   );

@@ -18,6 +18,7 @@ import { MarkTable } from "./MarkTable.tsx";
 import { StrikeOut } from "../../ui/StrikeOut.tsx";
 
 export function RunPage() {
+  const { temperature } = useSettings();
   const { runId = "" } = useParams();
   const { run, error, refetch } = useRun(runId);
   const clock = useClock(run?.fold.setup?.clockId);
@@ -37,7 +38,16 @@ export function RunPage() {
         {isOpen(run) ? <Link to={`/roll/${run.id}`}>To the console</Link> : <Link to={`/roll/${run.id}`}>After-end questions</Link>}
         <Link to={`/heat/${setup.unit.id}`}>All runs of {setup.unit.name}</Link>
       </PageHead>
-      <RunStrip fold={run.fold} trace={run.trace} nowMs={nowMs} height={34} rated={rated} dependable={null} live={isOpen(run)} />
+      <RunStrip
+        unit={temperature}
+        fold={run.fold}
+        trace={run.trace}
+        nowMs={nowMs}
+        height={34}
+        rated={rated}
+        dependable={null}
+        live={isOpen(run)}
+      />
       <Legend witnesses={[run.trace.witness]} />
       <div className="mt-6 grid gap-x-12 gap-y-6 lg:grid-cols-[1fr_1.4fr]">
         <div className="space-y-5">

@@ -79,6 +79,9 @@ export async function launchServer(options: { empty: boolean; relaxed?: boolean 
     killDatabase: async () => void process.kill(await databasePid(), "SIGKILL"),
     stop: async () => {
       await gone("SIGTERM");
+      // After a spec that failed between kill and start the database is still there.
+      const pid = await databasePid().catch(() => 0);
+      if (pid > 1 && (await readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => "")).includes(dataDir)) process.kill(pid, "SIGKILL");
       await rm(dataDir, { recursive: true, force: true });
     },
   };

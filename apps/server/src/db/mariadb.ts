@@ -32,6 +32,8 @@ export interface DatabaseOptions {
 
 const isRoot = (): boolean => process.getuid?.() === 0;
 const asRoot = (): string[] => (isRoot() ? ["--user=root"] : []);
+/** The kernel's asynchronous requests are few and shared by all of a machine's servers; without them a start fails. */
+const NO_NATIVE_AIO = "--innodb-use-native-aio=0";
 const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
 /** Where Debian's packages are: the system, or unpacked under a folder named by KEEP_ROLLING_DEBIAN_ROOT. */
@@ -64,9 +66,14 @@ async function initialise(folder: string): Promise<void> {
     "--auth-root-authentication-method=normal",
     "--skip-test-db",
     "--skip-name-resolve",
+    NO_NATIVE_AIO,
   ];
   const basedir = process.env.KEEP_ROLLING_DEBIAN_ROOT ? [`--basedir=${process.env.KEEP_ROLLING_DEBIAN_ROOT}/usr`] : [];
-  await run(program("mariadb-install-db"), [...args, ...basedir]);
+  await run(program("mariadb-install-db"), [...args, ...basedir]).catch((error: { stderr?: string; stdout?: string }) => {
+    throw new Error(
+      `The database folder could not be made: ${`${error.stdout ?? ""}${error.stderr ?? ""}`.trim().split("\n").slice(-3).join(" ")}`,
+    );
+  });
   await rename(fresh, folder);
 }
 
@@ -165,6 +172,7 @@ class Supervised {
       `--socket=${this.socketPath}`,
       `--pid-file=${path.join(this.folder, "mariadbd.pid")}`,
       `--init-file=${initFile}`,
+      NO_NATIVE_AIO,
       "--skip-networking",
       "--skip-name-resolve",
       "--performance-schema=OFF",

@@ -62,6 +62,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       mark={desk.detail}
       startMs={fold.startMs ?? 0}
       timing={desk.timing}
+      typedAhead={desk.typedAhead}
       onCorrect={(fields) => desk.detail !== null && void desk.correctMark(desk.detail.id, fields)}
       onDone={() => desk.openDetail(null)}
     />
@@ -87,6 +88,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         <div className="space-y-3">
           <BigTime fold={fold} nowMs={nowMs} />
           {wide && details}
+          {wide && over && <Aftermath run={run} desk={desk} />}
         </div>
         <Facts run={run} nowMs={nowMs} />
       </div>
@@ -95,9 +97,9 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         <div className="space-y-3">
           <Keys desk={desk} state={fold.state} />
           {!wide && details}
-          {over && <Aftermath run={run} desk={desk} />}
+          {!wide && over && <Aftermath run={run} desk={desk} />}
         </div>
-        <MarkLog run={run} onOpen={desk.openDetail} />
+        <MarkLog run={run} openId={desk.detail?.id ?? null} onOpen={desk.openDetail} />
       </div>
       <p className="hairline flex flex-wrap gap-x-6 py-2 text-sm text-soft">
         {due !== null && (

@@ -4,21 +4,23 @@ import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
 import { describeMark } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/units";
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { useSettings } from "../../app/store.ts";
 import { Button, Key, Note } from "../../ui/parts.tsx";
 import type { ValueField } from "./details.ts";
 import { choicesOf, readValue, valuesOf } from "./details.ts";
+import type { TypedAhead } from "./useConsole.ts";
 
 interface Props {
   mark: Mark;
   startMs: number;
   timing: boolean;
+  typedAhead: TypedAhead;
   onCorrect: (fields: CorrectionBody) => void;
   onDone: () => void;
 }
 
-export function DetailRow({ mark, startMs, timing, onCorrect, onDone }: Props) {
+export function DetailRow({ mark, startMs, timing, typedAhead, onCorrect, onDone }: Props) {
   const { temperature } = useSettings();
   return (
     <section aria-label="Details of the last mark" className="hairline space-y-2 py-2.5">
@@ -30,8 +32,10 @@ export function DetailRow({ mark, startMs, timing, onCorrect, onDone }: Props) {
       ) : (
         <Choices mark={mark} onCorrect={onCorrect} />
       )}
-      {!timing && valuesOf(mark).length > 0 && <Values mark={mark} fields={valuesOf(mark)} onCorrect={onCorrect} onDone={onDone} />}
-      {!timing && mark.kind === "note" && <NoteForm key={mark.id} onCorrect={onCorrect} onDone={onDone} />}
+      {!timing && valuesOf(mark).length > 0 && (
+        <Values mark={mark} fields={valuesOf(mark)} typedAhead={typedAhead} onCorrect={onCorrect} onDone={onDone} />
+      )}
+      {!timing && mark.kind === "note" && <NoteForm key={mark.id} typedAhead={typedAhead} onCorrect={onCorrect} onDone={onDone} />}
       {!timing && mark.kind === "end" && <FoundOff mark={mark} startMs={startMs} onCorrect={onCorrect} />}
     </section>
   );
@@ -61,9 +65,17 @@ function Choices({ mark, onCorrect }: Pick<Props, "mark" | "onCorrect">) {
   ));
 }
 
-function Values({ mark, fields, onCorrect, onDone }: Pick<Props, "mark" | "onCorrect" | "onDone"> & { fields: readonly ValueField[] }) {
+function Values({
+  mark,
+  fields,
+  typedAhead,
+  onCorrect,
+  onDone,
+}: Pick<Props, "mark" | "typedAhead" | "onCorrect" | "onDone"> & { fields: readonly ValueField[] }) {
   const { temperature } = useSettings();
-  const [typed, setTyped] = useState<Record<string, string>>({});
+  const [typed, setTyped] = useState<Record<string, string>>(() =>
+    mark.kind === "reading" && fields[0] !== undefined ? { [fields[0].key]: typedAhead.give().text } : {},
+  );
   const [trouble, setTrouble] = useState<string | null>(null);
   const save = (): void => {
     const result = readAll(fields, typed, temperature);
@@ -115,15 +127,21 @@ function readAll(
   return { fields: out, trouble: null };
 }
 
-function NoteForm({ onCorrect, onDone }: Pick<Props, "onCorrect" | "onDone">) {
-  const [text, setText] = useState("");
+function NoteForm({ typedAhead, onCorrect, onDone }: Pick<Props, "typedAhead" | "onCorrect" | "onDone">) {
+  const [ahead] = useState(() => typedAhead.give());
+  const [text, setText] = useState(ahead.text);
+  const store = (words: string): void => {
+    if (words.trim() !== "") onCorrect({ text: words.trim() });
+    onDone();
+  };
+  const entered = useEffectEvent(() => ahead.entered && store(ahead.text));
+  useEffect(() => void entered(), []);
   return (
     <form
       className="flex gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (text.trim() !== "") onCorrect({ text: text.trim() });
-        onDone();
+        store(text);
       }}
       onKeyDown={(event) => event.key === "Escape" && onDone()}
     >
@@ -141,7 +159,7 @@ function NoteForm({ onCorrect, onDone }: Pick<Props, "onCorrect" | "onDone">) {
 }
 
 /** A typed time is echoed in words before it is stored. */
-function TimeForm({ mark, startMs, onCorrect, onDone }: Omit<Props, "timing">) {
+function TimeForm({ mark, startMs, onCorrect, onDone }: Omit<Props, "timing" | "typedAhead">) {
   const [text, setText] = useState(formatHms(mark.atMs - startMs));
   const reading = parseDuration(text, "m:ss");
   const sentence = reading.ok

@@ -28,7 +28,7 @@ export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; no
           card?.value ?? null,
         )}
       </p>
-      <dl className="hidden border-b border-rule sm:block">
+      <dl className="hidden self-start border-b border-rule sm:block">
         <Fact
           label="heat"
           value={gauge === null ? "–" : `${gauge.value} of 10`}

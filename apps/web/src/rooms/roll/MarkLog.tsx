@@ -7,7 +7,8 @@ import { useDevice } from "../../app/device.ts";
 import { useSettings } from "../../app/store.ts";
 import type { SeenRun } from "../../app/runs.ts";
 
-export function MarkLog({ run, onOpen }: { run: SeenRun; onOpen: (id: string) => void }) {
+/** `openId`: the mark whose details are being given; what is missing there is not held against it yet. */
+export function MarkLog({ run, openId, onOpen }: { run: SeenRun; openId: string | null; onOpen: (id: string) => void }) {
   const { temperature } = useSettings();
   const startMs = run.fold.startMs ?? 0;
   const { outbox } = useDevice();
@@ -27,7 +28,7 @@ export function MarkLog({ run, onOpen }: { run: SeenRun; onOpen: (id: string) =>
                 {corrected > 0 && <span className="text-soft"> · corrected</span>}
                 {mark.source === "accepted" && <span className="text-soft"> · from the camera</span>}
                 {waiting.has(mark.id) && <span className="text-soft"> · waiting</span>}
-                {finding !== undefined && <span className="block text-sm text-alert">{findingText(finding)}</span>}
+                {finding !== undefined && mark.id !== openId && <span className="block text-sm text-alert">{findingText(finding)}</span>}
               </span>
               <button type="button" className="self-start text-sm text-soft underline" onClick={() => onOpen(mark.id)}>
                 correct<span className="sr-only">{` ${describeMark(mark, temperature)}`}</span>

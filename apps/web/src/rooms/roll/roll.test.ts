@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { MARK_ACTIONS } from "./actions.ts";
 import { choicesOf, readValue, valuesOf } from "./details.ts";
 import { offersOf } from "./offers.ts";
+import { TypedAhead } from "./useConsole.ts";
 import { setupSchema, startBody, toUnit } from "./setup.ts";
 
 let n = 0;
@@ -54,6 +55,20 @@ describe("the keys", () => {
   });
 });
 
+describe("words typed while their mark is being stored", () => {
+  it("belong to its form, and Enter with them", () => {
+    const ahead = new TypedAhead();
+    expect(ahead.take("x")).toBe(false);
+    ahead.begin();
+    for (const key of ["f", "a", "m", "Backspace", "n", "Enter"]) expect(ahead.take(key)).toBe(true);
+    expect(ahead.take("Escape")).toBe(false);
+    expect(ahead.give()).toEqual({ text: "fan", entered: true });
+    ahead.end();
+    expect(ahead.take("g")).toBe(false);
+    expect(ahead.give()).toEqual({ text: "", entered: false });
+  });
+});
+
 describe("typed values", () => {
   const surface = valuesOf(mark("reading", 1, {})).find((f) => f.key === "shellC");
   it("are refused with a sentence before they become a mark", () => {
@@ -98,6 +113,7 @@ describe("the set-up form", () => {
     basis: "guessed",
     state: "cold",
     by: "gauge",
+    said: "",
   } as const;
   it("refuses nonsense with sentences", () => {
     expect(setupSchema.safeParse(good).success).toBe(true);

@@ -1,7 +1,7 @@
 // What the console does: presses, corrections, undo and redo, the keys. State here is interface state only.
 
 import type { Clock } from "@keep-rolling/contract";
-import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
+import type { CorrectionBody, KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
 import { asCorrected, redoTarget, undoTarget } from "@keep-rolling/core/runs";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
@@ -13,6 +13,34 @@ import type { MarkAction } from "./actions.ts";
 import { belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
 import { choicesOf } from "./details.ts";
 import type { Offer } from "./offers.ts";
+
+/** Keys after "note" or "reading" are words for its form, even before the form is there. */
+export class TypedAhead {
+  private text = "";
+  private waiting = 0;
+
+  begin(): void {
+    this.waiting++;
+  }
+  end(): void {
+    this.waiting--;
+  }
+  /** True when the key was taken as words. */
+  take(key: string): boolean {
+    if (this.waiting === 0) return false;
+    if (key === "Backspace") this.text = this.text.slice(0, -1);
+    else if (key === "Enter") this.text += "\n";
+    else if (key.length === 1) this.text += key;
+    else return false;
+    return true;
+  }
+  /** The words so far, and whether Enter ended them. */
+  give(): { text: string; entered: boolean } {
+    const [line = "", ...rest] = this.text.split("\n");
+    this.text = "";
+    return { text: line, entered: rest.length > 0 };
+  }
+}
 
 /** Everything that makes a mark resolves once the mark is kept. `options.madeAtMs`: when the key went down. */
 export interface Console {
@@ -29,6 +57,8 @@ export interface Console {
   timing: boolean;
   /** Opens the time of the open mark, else of this device's last one. */
   typeTime: () => void;
+  /** What was typed while the mark it belongs to was still being stored; a form takes it once, when it opens. */
+  typedAhead: TypedAhead;
   canUndo: boolean;
   canRedo: boolean;
 }
@@ -37,6 +67,7 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
   const { outbox } = useDevice();
   const [detailId, setDetailId] = useState<string | null>(null);
   const [timing, setTiming] = useState(false);
+  const [typedAhead] = useState(() => new TypedAhead());
   const press = presser(run.id, clock);
   const detail = detailId === null ? null : (run.fold.effective.find((m) => m.id === detailId) ?? null);
   const mine = undoTarget(run.marks, outbox.deviceId);
@@ -53,6 +84,7 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
     detail,
     openDetail,
     timing,
+    typedAhead,
     canUndo: mine !== null,
     canRedo: redoable !== null,
     typeTime: () => {
@@ -63,7 +95,8 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
     },
     act: async (action, options) => {
       const { kind, body } = action.press(run.fold, lastGauge);
-      openDetail((await press(kind, body as never, options)).id);
+      const mark = await press(kind, body as never, options);
+      openDetail(needsDetails(kind, body) ? mark.id : null);
     },
     undo: async (options) => {
       if (mine === null) return;
@@ -80,10 +113,15 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
     correctMark: async (id, fields) => void (await correct(press, run.marks, id, fields)),
     accept: async (offer) => {
       const options = { atMs: offer.event.atMs, source: "accepted" as const, accepts: offer.event.id };
-      openDetail((await press(offer.kind, offer.body as never, options)).id);
+      await press(offer.kind, offer.body as never, options);
+      openDetail(null);
     },
   };
 }
+
+/** A heat shutdown, a resume and a new file say all there is; the log's "correct" opens them if not. */
+const needsDetails = (kind: KnownKind, body: MarkBodies[KnownKind]): boolean =>
+  kind === "end" ? "cause" in body && body.cause === "unknown" : kind !== "resume" && kind !== "split";
 
 export interface KeyTargets {
   console: Console;
@@ -107,14 +145,21 @@ export function useConsoleKeys(targets: KeyTargets): void {
     let waiting = 0;
     const onKey = (event: KeyboardEvent): void => {
       if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || belongsToField(event.target)) return;
+      const { console } = latest.current;
+      if (console.typedAhead.take(event.key)) return event.preventDefault();
       if (!isOurs(event.key, latest.current, waiting > 0)) return;
       event.preventDefault();
+      const opensForm = FORM_KEYS.includes(event.key.toLowerCase());
+      if (opensForm) console.typedAhead.begin();
       const madeAtMs = benchNowMs(latest.current.clock);
       waiting++;
       line = line
         .then(() => handle(event.key, latest.current, { madeAtMs }))
         .catch(() => undefined)
-        .then(() => void waiting--);
+        .then(() => {
+          waiting--;
+          if (opensForm) console.typedAhead.end();
+        });
     };
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
@@ -122,6 +167,9 @@ export function useConsoleKeys(targets: KeyTargets): void {
 }
 
 const EDITS: readonly string[] = [...Object.values(EDIT_KEYS), ...Object.values(CLOCK_KEYS)];
+
+/** Keys whose mark opens a form to type in. */
+const FORM_KEYS: readonly string[] = ["n", "e"];
 
 /** While a mark is being stored the state is about to change, so every known key is taken and judged when its turn comes. */
 function isOurs(key: string, { console, run, offers }: KeyTargets, inLine: boolean): boolean {

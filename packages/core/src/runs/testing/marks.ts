@@ -52,7 +52,7 @@ let serial = 0;
 /** A mark at `atSec` seconds; id and sequence count up, device "d1" unless said. */
 export function mark<K extends KnownKind>(kind: K, atSec: number, body: MarkBodies[K], more: Partial<Mark> = {}): MarkOf<K> {
   serial++;
-  const atMs = atSec * 1000;
+  const atMs = Math.round(atSec * 1000);
   return {
     id: `m${String(serial).padStart(6, "0")}`,
     runId: "r1",

@@ -121,9 +121,19 @@ function unpack(packages) {
 
 function useUnpacked() {
   const triplet = { x64: "x86_64-linux-gnu", arm64: "aarch64-linux-gnu" }[process.arch] ?? `${os.machine()}-linux-gnu`;
-  const libs = ["usr/lib", "lib"].map((d) => path.join(DEBIAN_ROOT, d, triplet));
+  const libs = ["usr/lib", "lib"].map((d) => path.join(DEBIAN_ROOT, d, triplet)).flatMap(withFolders);
   process.env.KEEP_ROLLING_DEBIAN_ROOT = DEBIAN_ROOT;
+  process.env.FONTCONFIG_PATH = path.join(DEBIAN_ROOT, "etc/fonts");
   process.env.LD_LIBRARY_PATH = [...libs, process.env.LD_LIBRARY_PATH].filter(Boolean).join(":");
+}
+
+/** Some libraries keep their parts in a folder of their own, at an address that only holds when installed. */
+function withFolders(folder) {
+  if (!existsSync(folder)) return [];
+  const inner = readdirSync(folder, { withFileTypes: true })
+    .filter((e) => e.isDirectory())
+    .map((e) => path.join(folder, e.name));
+  return [folder, ...inner.filter((f) => readdirSync(f).some((name) => /\.so(\.|$)/.test(name)))];
 }
 
 /** Chromium's program file, wherever it was put. */

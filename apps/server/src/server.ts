@@ -9,7 +9,7 @@ import type { Config } from "./config.ts";
 import type { Db } from "./db/connection.ts";
 import { connect, isAway, targetOf } from "./db/connection.ts";
 import { startDatabase } from "./db/mariadb.ts";
-import { migrateUp } from "./db/migrations.ts";
+import { migrateUp, STEPS } from "./db/migrations.ts";
 import type { Deps } from "./deps.ts";
 import { startStandIns } from "./devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
@@ -66,7 +66,7 @@ async function answersQueries(db: Db): Promise<void> {
 export async function startServer(config: Config, log: Logger, say: (line: string) => void): Promise<Running> {
   const database = await openDatabase(config, log);
   try {
-    await migrateUp(database.db);
+    await migrateUp(database.db, STEPS, config.databaseUrl === undefined);
     const deps: Deps = { db: database.db, hub: createHub(), log, now: () => Date.now() };
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     const secret = await seedBench(deps, !config.empty);

@@ -16,6 +16,8 @@ export interface ConnectionTarget {
   database: string;
 }
 
+const quiet = (): void => undefined;
+
 /** mysql2 takes a list of types here; Knex only declares the boolean. */
 const DATES_AS_TEXT = ["DATE"] as unknown as boolean;
 
@@ -25,6 +27,8 @@ export function connect(target: ConnectionTarget, max = 8): Db {
     connection: { ...target, timezone: "Z", supportBigNumbers: true, dateStrings: DATES_AS_TEXT, charset: "utf8mb4" },
     pool: { min: 0, max, idleTimeoutMillis: 30_000 },
     acquireConnectionTimeout: 4000,
+    // Failures reach the caller as errors; a second telling on the terminal only alarms.
+    log: { warn: quiet, error: quiet, deprecate: quiet, debug: quiet },
   });
 }
 

@@ -22,9 +22,9 @@ const options = (steps: readonly Step[]): Knex.MigratorConfig => ({
   disableTransactions: true,
 });
 
-export async function migrateUp(db: Db, steps: readonly Step[] = STEPS): Promise<void> {
-  // A server killed while migrating leaves its lock behind; one process owns the clone, so the lock is stale.
-  if (await db.schema.hasTable("schema_step_lock")) await db.migrate.forceFreeMigrationsLock(options(steps));
+/** `ownDatabase`: one process owns it, so a lock found there was left by a server killed while migrating. */
+export async function migrateUp(db: Db, steps: readonly Step[] = STEPS, ownDatabase = true): Promise<void> {
+  if (ownDatabase && (await db.schema.hasTable("schema_step_lock"))) await db.migrate.forceFreeMigrationsLock(options(steps));
   await db.migrate.latest(options(steps));
 }
 

@@ -54,7 +54,12 @@ async function round(deps: Deps, origin: string, tokens: Map<string, string>, po
     const facts = standInFacts({ runId: w.row.id, marks: of(w.row.id), before }, nowMs);
     const token = tokens.get(w.row.unitId) ?? (await register(deps, w.row.unitId, tokens));
     const fresh = facts.lines.filter((l) => l.atMs > (postedUntil.get(w.row.id) ?? -1));
-    for (let i = 0; i < fresh.length; i += 1000) await post(origin, token, fresh.slice(i, i + 1000));
+    for (let i = 0; i < fresh.length; i += 1000) {
+      const status = await post(origin, token, fresh.slice(i, i + 1000));
+      // Another server of the same database made the token new: make it ours again at the next round.
+      if (status === 401) tokens.delete(w.row.unitId);
+      if (status !== 200) throw new Error(`the intake answered ${status}`);
+    }
     postedUntil.set(w.row.id, nowMs);
     if (facts.ended && w.row.status === "rolling") await pace(deps, w.row.clockId, true);
   }
@@ -68,13 +73,13 @@ async function register(deps: Deps, unitId: string, tokens: Map<string, string>)
   return token;
 }
 
-async function post(origin: string, token: string, lines: readonly IntakeLine[]): Promise<void> {
+async function post(origin: string, token: string, lines: readonly IntakeLine[]): Promise<number> {
   const idempotencyKey = createHash("sha256").update(JSON.stringify(lines)).digest("hex").slice(0, 60);
   const reply = await fetch(`${origin}/intake/v1/batches`, {
     method: "POST",
     headers: { authorization: `Bearer ${token}`, "content-type": "application/json" },
     body: JSON.stringify({ idempotencyKey, lines }),
   });
-  if (!reply.ok) throw new Error(`intake answered ${reply.status}`);
   await reply.arrayBuffer();
+  return reply.status;
 }

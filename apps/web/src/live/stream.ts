@@ -11,22 +11,33 @@ const PULSE_DOWN_MS = 1000;
 const PULSE_UP_MS = 5000;
 const batch = z.array(streamMessage);
 
+const REOPEN_MS = 3000;
+
 export function startStream(store: Store): void {
   let up = false;
-  const source = new EventSource("/api/stream");
-  source.addEventListener("open", () => {
-    up = true;
-    store.dispatch(api.util.invalidateTags(["Runs"]));
-    void store.dispatch(api.endpoints.clocks.initiate(undefined, { forceRefetch: true, subscribe: false }));
-  });
-  source.addEventListener("error", () => {
-    up = false;
-  });
-  source.addEventListener("batch", (event) => {
-    const parsed = batch.safeParse(JSON.parse(String(event.data)));
-    if (parsed.success) for (const message of parsed.data) take(store, message);
-  });
-  addEventListener("pagehide", () => source.close());
+  let opened = 0;
+  let source: EventSource | null = null;
+  const open = (): void => {
+    const stream = new EventSource("/api/stream");
+    source = stream;
+    stream.addEventListener("open", () => {
+      up = true;
+      // What happened while it was down is read again; at the first opening everything is fresh already.
+      if (opened++ > 0) store.dispatch(api.util.invalidateTags(["Kit", "Runs", "Limits", "Devices"]));
+      void store.dispatch(api.endpoints.clocks.initiate(undefined, { forceRefetch: true, subscribe: false }));
+    });
+    stream.addEventListener("error", () => {
+      up = false;
+      // A refusal (no passphrase yet) closes it for good; a lost connection it mends itself.
+      if (stream.readyState === EventSource.CLOSED) setTimeout(open, REOPEN_MS);
+    });
+    stream.addEventListener("batch", (event) => {
+      const parsed = batch.safeParse(JSON.parse(String(event.data)));
+      if (parsed.success) for (const message of parsed.data) take(store, message);
+    });
+  };
+  open();
+  addEventListener("pagehide", () => source?.close());
   const beat = async (): Promise<void> => {
     await pulse(store).catch(() => undefined);
     setTimeout(() => void beat(), up ? PULSE_UP_MS : PULSE_DOWN_MS);

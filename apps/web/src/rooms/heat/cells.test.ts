@@ -1,0 +1,138 @@
+import { foldRun, heatTrace } from "@keep-rolling/core/runs";
+import type { Mark, StartBody } from "@keep-rolling/core/runs";
+import { describe, expect, it } from "vitest";
+import type { SeenRun } from "../../app/runs.ts";
+import { heatCells } from "./cells.ts";
+
+const start: StartBody = {
+  runKind: "endurance",
+  clockId: "real",
+  unit: { id: "u", name: "One", serialLabel: "", firmware: "1.0", modelId: "m", modelName: "Model", simulated: false },
+  mode: {
+    id: "mo",
+    name: "UHD",
+    widthPx: 3840,
+    heightPx: 2160,
+    fpsNum: 25,
+    fpsDen: 1,
+    readout: "binned",
+    readoutCrop: 1,
+    codec: "H.265",
+    compression: "long-GOP",
+    bits: 10,
+    mbps: 100,
+    target: "slot 1",
+    clipLimitSec: null,
+  },
+  condition: {
+    id: "c",
+    name: "Room",
+    ambientC: 22,
+    toleranceC: 2,
+    sun: "none",
+    air: "still",
+    screen: "lit",
+    power: "internal",
+    powerOffSetting: "normal",
+  },
+  protocol: {
+    id: "p",
+    name: "Until it stops",
+    continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 },
+    checkpointSec: 300,
+    checkpointAfterWarningSec: 60,
+    onWarning: "run on",
+  },
+  ambient: { valueC: 22, plusMinusC: 0.5, basis: "measured" },
+  startState: { state: "cold", by: "gauge" },
+};
+let n = 0;
+function run(id: string, sec: number, more: Partial<StartBody> = {}, struck: string | null = null): SeenRun {
+  const mark = (kind: string, atMs: number, body: object): Mark =>
+    ({
+      id: `m${++n}`,
+      runId: id,
+      deviceId: "d",
+      deviceSeq: n,
+      v: 1,
+      kind,
+      atMs,
+      madeAtMs: atMs,
+      source: "pressed",
+      deviceMs: 0,
+      offsetMs: 0,
+      offsetErrMs: 0,
+      body,
+    }) as Mark;
+  const marks = [mark("start", n * 1e6, { ...start, ...more }), mark("end", n * 1e6 - 1e6 + sec * 1000, { cause: "thermal shutdown" })];
+  const fold = foldRun(marks);
+  const row = {
+    id,
+    clockId: "real",
+    clockKind: "real",
+    provenance: "live",
+    unitId: "u",
+    modeId: "mo",
+    status: "ended",
+    lastSeq: 2,
+    startedMs: fold.startMs ?? 0,
+    struck,
+  } as const;
+  return { id, row, marks, fold, trace: heatTrace(fold) };
+}
+
+const ASKED = { share: 0.9, confidence: 0.9 };
+
+describe("cells of the heat page", () => {
+  it("keeps firmware, condition and mode apart, modes in order", () => {
+    const hot = { condition: { ...start.condition, id: "c2", name: "Sun", ambientC: 30 }, ambient: { ...start.ambient, valueC: 30 } };
+    const cells = heatCells(
+      [run("a", 2000), run("b", 1000, hot), run("c", 1500, { unit: { ...start.unit, firmware: "1.1" } })],
+      undefined,
+      "shutdown",
+      ASKED,
+    );
+    expect(cells.map((c) => [c.setup.condition.name, c.setup.unit.firmware, c.rows.map((r) => r.run.id)])).toEqual([
+      ["Room", "1.0", ["a"]],
+      ["Room", "1.1", ["c"]],
+      ["Sun", "1.0", ["b"]],
+    ]);
+  });
+  it("shows what a left-out run would change", () => {
+    const [cell] = heatCells(
+      [run("a", 2000), run("b", 2100), run("warm", 900, { startState: { state: "warm", by: "probe" } }), run("out", 100, {}, "door open")],
+      undefined,
+      "shutdown",
+      ASKED,
+    );
+    expect(cell?.reading.statement).toMatchObject({ ok: true, n: 2 });
+    const rows = Object.fromEntries((cell?.rows ?? []).map((r) => [r.run.id, r]));
+    expect(rows.a?.leftOut).toBeNull();
+    expect(rows.warm).toMatchObject({ leftOut: "warm start", would: { ok: true, n: 3 } });
+    expect(rows.out?.leftOut).toBe("struck out");
+    const value = (id: string): number => (rows[id]?.would?.ok === true ? rows[id].would.valueMs : 0);
+    expect(value("warm")).toBeLessThan(2_000_000);
+  });
+  it("takes the rated figure of the mode that is not archived", () => {
+    const figure = {
+      id: "f",
+      modeId: "mo",
+      kind: "rated" as const,
+      ambientC: 23,
+      limitSec: 2700,
+      conditions: "",
+      source: "",
+      archived: true,
+      rev: 1,
+    };
+    const kit = {
+      models: [],
+      units: [],
+      modes: [],
+      figures: [figure, { ...figure, id: "g", archived: false }],
+      conditions: [],
+      protocols: [],
+    };
+    expect(heatCells([run("a", 2000)], kit, "shutdown", ASKED)[0]?.rated?.id).toBe("g");
+  });
+});

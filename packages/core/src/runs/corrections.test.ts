@@ -1,0 +1,74 @@
+import { describe, expect, it } from "vitest";
+import type { CorrectionBody, Mark } from "./mark.ts";
+import { foldRun } from "./fold.ts";
+import { end, gap, mark, resume, start, undo, warning } from "./testing/marks.ts";
+import { asCorrected, correctionsOn, liveCorrectionOf } from "./undoKey.ts";
+
+const fix = (target: Mark, atSec: number, body: CorrectionBody, more: Partial<Mark> = {}): Mark =>
+  mark("correction", atSec, body, { target: target.id, ...more });
+const codes = (...marks: Mark[]): string[] => foldRun(marks).findings.map((f) => f.code);
+
+describe("corrections", () => {
+  it("replace only the fields given, never the kind", () => {
+    const g = mark("gap", 10, { cause: "unknown", power: "on" });
+    const fold = foldRun([
+      start(0),
+      g,
+      fix(g, 11, { cause: "battery swap" }),
+      fix(g, 12, { power: "off" }, { replaces: "none" }),
+      resume(20),
+    ]);
+    expect(fold.gaps).toMatchObject([{ cause: "battery swap", power: "off", fromMs: 10_000, toMs: 20_000 }]);
+    expect(fold.findings).toEqual([]);
+  });
+  it("can move a mark past another; the order follows the corrected time", () => {
+    const [g, r] = [gap(10), resume(20)];
+    const fold = foldRun([start(0), g, r, fix(g, 30, { atMs: 15_000 })]);
+    expect(fold.gaps).toMatchObject([{ fromMs: 15_000, toMs: 20_000 }]);
+  });
+  it("of a start change ambient and start state for the whole run", () => {
+    const s = start(0);
+    const fold = foldRun([
+      s,
+      fix(s, 5, { ambient: { valueC: 30, plusMinusC: 2, basis: "guessed" } }),
+      fix(s, 6, { startState: { state: "warm", by: "probe", value: 31 } }),
+    ]);
+    expect(fold.setup).toMatchObject({ ambient: { valueC: 30, basis: "guessed" }, startState: { state: "warm", value: 31 } });
+  });
+  it("make and unmake an interval", () => {
+    const e = end(100);
+    const made = fix(e, 101, { lastSeenMs: 70_000 });
+    expect(foldRun([start(0), e, made]).end).toMatchObject({ loMs: 70_000, hiMs: 100_000 });
+    expect(foldRun([start(0), e, made, fix(e, 102, { lastSeenMs: null }, { replaces: made.id })]).end).toMatchObject({
+      loMs: 100_000,
+      hiMs: 100_000,
+    });
+  });
+  it("with a cause that the kind cannot have change nothing and are named", () => {
+    const g = gap(10);
+    expect(codes(start(0), g, fix(g, 11, { cause: "thermal shutdown" }))).toEqual(["odd-correction"]);
+    expect(codes(start(0), g, fix(g, 11, { feel: "warm" }))).toEqual(["odd-correction"]);
+    expect(codes(start(0), mark("correction", 5, { atMs: 1 }, { target: "gone" }))).toEqual(["target-missing"]);
+  });
+  it("that agree are no quarrel", () => {
+    const e = end(100);
+    expect(codes(start(0), e, fix(e, 101, { atMs: 95_000 }), fix(e, 102, { atMs: 95_000 }, { deviceId: "d2" }))).toEqual([]);
+  });
+  it("undone count no more, and the one before counts again", () => {
+    const w = warning(50);
+    const [first, second] = [fix(w, 51, { minutesLeft: 5 }), fix(w, 52, { minutesLeft: 3 })];
+    const chain = { ...second, replaces: first.id } as Mark;
+    expect(foldRun([start(0), w, first, chain]).warnings[0]?.minutesLeft).toBe(3);
+    expect(foldRun([start(0), w, first, chain, undo(chain, 53)]).warnings[0]?.minutesLeft).toBe(5);
+    expect(correctionsOn([start(0), w, first, chain, undo(chain, 53)], w.id)).toBe(1);
+  });
+  it("tell a new author what they replace", () => {
+    const w = warning(50);
+    const [first, second] = [fix(w, 51, { minutesLeft: 5 }), fix(w, 52, { minutesLeft: 3 })];
+    expect(liveCorrectionOf([w], w.id)).toBeUndefined();
+    expect(liveCorrectionOf([w, first, second], w.id)).toBe(second.id);
+    expect(liveCorrectionOf([w, first, second, undo(second, 53)], w.id)).toBe(first.id);
+    expect(asCorrected([w, first], w.id)).toMatchObject({ body: { minutesLeft: 5 } });
+    expect(asCorrected([w], "nobody")).toBeNull();
+  });
+});

@@ -7,6 +7,7 @@ import { marksOnRecord, savedLine, startRehearsal } from "./steps.ts";
 
 let server: TestServer;
 test.beforeAll(async () => {
+  test.setTimeout(240_000);
   server = await launchServer({ empty: true, relaxed: false });
 });
 test.afterAll(() => server.stop());

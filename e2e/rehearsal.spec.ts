@@ -47,7 +47,7 @@ test("the whole rehearsal by keyboard, to a printed limit", async ({ page, empty
     await page
       .getByText(/Nobody has marked it/)
       .first()
-      .waitFor({ timeout: 1500 })
+      .waitFor({ timeout: 3000 })
       .catch(() => undefined);
   }
   await expect(page.getByText(/the camera shows: warning shown/)).toBeVisible();
@@ -57,7 +57,7 @@ test("the whole rehearsal by keyboard, to a printed limit", async ({ page, empty
     await skip(page, 240);
     await page
       .getByText(/the camera shut down from heat/)
-      .waitFor({ timeout: 1500 })
+      .waitFor({ timeout: 3000 })
       .catch(() => undefined);
   }
   await expect(page.getByText(/the camera shut down from heat/)).toBeVisible();
@@ -99,21 +99,25 @@ test("the clock on screen is the fold at the bench time of the same moment", asy
   await startRehearsal(page, empty.url);
   await skip(page, 127);
   await expect(page.getByTestId("recorded")).toHaveText(/^0:02:/);
-  const seen = await page.evaluate(async () => {
-    const read = () => {
+  const look = () =>
+    page.evaluate(async () => {
+      const { clocks } = (await (await fetch("/api/clocks")).json()) as {
+        clocks: { id: string; segments: { wallMs: number; clockMs: number; rate: number }[] }[];
+      };
+      const last = clocks.find((c) => c.id === "rehearsal")?.segments.at(-1);
+      // Bench time and figure are read in one go; both wall clocks are this machine's.
       const el = document.querySelector<HTMLElement>("[data-testid=recorded]");
-      return { text: el?.textContent ?? "", ms: Number(el?.dataset.ms), now: Number(el?.dataset.now) };
-    };
-    const { clocks } = (await (await fetch("/api/clocks")).json()) as {
-      clocks: { id: string; segments: { wallMs: number; clockMs: number; rate: number }[] }[];
-    };
-    const last = clocks.find((c) => c.id === "rehearsal")?.segments.at(-1);
-    const shown = read();
-    return { ...shown, bench: last === undefined ? 0 : last.clockMs + (Date.now() - last.wallMs) * last.rate };
-  });
-  expect(seen.text).toBe(formatHms(seen.ms));
-  // The server runs on this machine, so both wall clocks are one; the page draws ten times a second.
-  expect(Math.abs(seen.bench - seen.now)).toBeLessThanOrEqual(250);
+      const bench = last === undefined ? 0 : last.clockMs + (Date.now() - last.wallMs) * last.rate;
+      return { text: el?.textContent ?? "", ms: Number(el?.dataset.ms), lateMs: Math.abs(bench - Number(el?.dataset.now)) };
+    });
+  // The page draws ten times a second; a busy machine may miss a beat, never the figure.
+  let lateMs = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < 200 && lateMs > 100; i++) {
+    const seen = await look();
+    expect(seen.text).toBe(formatHms(seen.ms));
+    lateMs = seen.lateMs;
+  }
+  expect(lateMs).toBeLessThanOrEqual(100);
   await page.keyboard.press("q");
   await page.keyboard.press("6");
 });

@@ -48,7 +48,7 @@ export async function launchServer(options: { empty: boolean; relaxed?: boolean 
     child = started;
     let output = "";
     await new Promise<void>((done, fail) => {
-      const late = setTimeout(() => fail(new Error(`the server did not start: ${output}`)), 45_000);
+      const late = setTimeout(() => fail(new Error(`the server did not start: ${output}`)), 180_000);
       const hear = (chunk: Buffer): void => {
         output += chunk.toString();
         if (output.includes("stands at")) {
@@ -95,7 +95,7 @@ export const test = base.extend<object, { empty: TestServer; demo: TestServer }>
       await use(server);
       await server.stop();
     },
-    { scope: "worker", timeout: 60_000 },
+    { scope: "worker", timeout: 240_000 },
   ],
   demo: [
     async ({}, use) => {
@@ -103,7 +103,7 @@ export const test = base.extend<object, { empty: TestServer; demo: TestServer }>
       await use(server);
       await server.stop();
     },
-    { scope: "worker", timeout: 60_000 },
+    { scope: "worker", timeout: 240_000 },
   ],
 });
 export { expect } from "@playwright/test";

@@ -68,5 +68,5 @@ export async function marksOnRecord(page: Page, url: string, runId: string): Pro
 }
 
 export async function savedLine(page: Page, words: RegExp): Promise<void> {
-  await expect(page.getByTestId("saved")).toHaveText(words, { timeout: 20_000 });
+  await expect(page.getByTestId("saved")).toHaveText(words, { timeout: 90_000 });
 }

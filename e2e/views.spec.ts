@@ -26,7 +26,7 @@ for (const [face, width] of [
   ["night", 390],
 ] as const) {
   test(`every view, ${face} face, ${width} px: no axe violation, nothing wider than the page`, async ({ page, demo }) => {
-    test.setTimeout(150_000);
+    test.setTimeout(600_000);
     const errors = watchErrors(page);
     await page.setViewportSize({ width, height: 800 });
     await page.addInitScript((f) => localStorage.setItem("keep-rolling-settings", JSON.stringify({ face: f })), face);

@@ -46,7 +46,7 @@ function start(...args: string[]): Started {
   child.stderr.on("data", hear);
   const exit = new Promise<number | null>((done) => child.once("exit", (code) => done(code)));
   const says = async (words: RegExp): Promise<void> => {
-    for (let i = 0; i < 500 && !words.test(output); i++) {
+    for (let i = 0; i < 1700 && !words.test(output); i++) {
       if (child.exitCode !== null) break;
       await new Promise((done) => setTimeout(done, 100));
     }

@@ -84,3 +84,32 @@ describe("a stand-in", () => {
     expect(whole.ended).toBe(true);
   });
 });
+
+describe("a long log", () => {
+  it("is drawn from its minutes above an hour, and keeps its peaks", async () => {
+    const fromMs = 7_200_000;
+    const lines = Array.from({ length: 4000 }, (_, i) => ({
+      type: "reading",
+      atMs: fromMs + i * 1000,
+      channel: "probe",
+      quantity: "shell",
+      unit: "C",
+      value: i === 1234 ? 88 : 30 + (i % 10) / 10,
+    }));
+    expect((await post("long-log-1", lines)).json).toMatchObject({ stored: 4000, duplicate: 0, conflict: 0 });
+    const { runId, press, batch } = presser();
+    await bench.call(
+      "POST",
+      "/api/marks",
+      batch(press("start", fromMs, practiceStart()), press("end", fromMs + 4_000_000, { cause: "card full" })),
+    );
+    const reply = (await bench.call("GET", `/api/runs/${runId}`)).json as {
+      channels: { channel: string; readings: { atMs: number; value: number }[] }[];
+    };
+    const shell = reply.channels.find((c) => c.channel === "shell")?.readings ?? [];
+    expect(shell.length).toBeLessThan(400);
+    expect(Math.max(...shell.map((r) => r.value))).toBe(88);
+    expect(Math.min(...shell.map((r) => r.value))).toBe(30);
+    expect(shell.every((r) => r.atMs >= fromMs && r.atMs <= fromMs + 4_000_000)).toBe(true);
+  });
+});

@@ -79,7 +79,7 @@ describe("a running server", () => {
     await post("/api/marks", batch(press("start", Math.round(nowMs), practiceStart())));
     await post("/api/clocks/rehearsal/rate", { rate: 120, skipSec: 2400 });
     const wait = async (): Promise<RunReply> => {
-      for (let i = 0; i < 100; i++) {
+      for (let i = 0; i < 1000; i++) {
         const run = await read<RunReply>(`/api/runs/${runId}`);
         if (run.events.some((e) => e.kind === "shutdown")) return run;
         await new Promise((done) => setTimeout(done, 100));
@@ -90,7 +90,7 @@ describe("a running server", () => {
     expect(run.events.map((e) => e.kind)).toEqual(["warning", "warning", "shutdown"]);
     expect(run.channels.map((c) => c.channel).sort()).toEqual(["ambient", "battery", "freeSpace", "gauge", "shell"]);
     expect(run.run.status).toBe("rolling");
-    for (let i = 0; i < 50; i++) {
+    for (let i = 0; i < 1000; i++) {
       const now = await read<{ clocks: { id: string; segments: { rate: number }[] }[] }>("/api/clocks");
       if (now.clocks.find((c) => c.id === "rehearsal")?.segments.at(-1)?.rate === 1) return;
       await new Promise((done) => setTimeout(done, 100));
@@ -118,7 +118,7 @@ describe("a running server", () => {
     const before = server.databasePid();
     process.kill(before ?? 0, "SIGKILL");
     let reply = await post("/api/marks", batch(...marks));
-    for (let i = 0; i < 40 && reply.status !== 200; i++) {
+    for (let i = 0; i < 1000 && reply.status !== 200; i++) {
       expect(reply.status).toBe(503);
       expect(reply.headers.get("retry-after")).toBe("1");
       await new Promise((done) => setTimeout(done, 100));

@@ -5,11 +5,14 @@ import type { RunsReply, StoredMark, StreamMessage } from "@keep-rolling/contrac
 import { pulseReply, streamMessage } from "@keep-rolling/contract";
 import { z } from "zod";
 import { api } from "../api/api.ts";
-import type { Store } from "../app/store.ts";
+import type { RootState, Store } from "../app/store.ts";
 
 const PULSE_DOWN_MS = 1000;
 const PULSE_UP_MS = 5000;
 const batch = z.array(streamMessage);
+
+/** What of the store the stream needs. */
+export type Cache = Pick<Store, "dispatch"> & { getState: () => Pick<RootState, "api"> };
 
 const REOPEN_MS = 3000;
 
@@ -45,7 +48,8 @@ export function startStream(store: Store): void {
   setTimeout(() => void beat(), PULSE_DOWN_MS);
 }
 
-function take(store: Store, message: StreamMessage): void {
+/** One message of the stream into the query cache. */
+export function take(store: Cache, message: StreamMessage): void {
   if (message.type === "marks") takeMarks(store, message.runId, message.marks);
   else if (message.type === "clocks") {
     void store.dispatch(api.util.upsertQueryData("clocks", undefined, { clocks: message.clocks, serverMs: Date.now() }));
@@ -59,7 +63,7 @@ function take(store: Store, message: StreamMessage): void {
 
 type CachedRun = RunsReply["runs"][number];
 
-function takeMarks(store: Store, runId: string, marks: readonly StoredMark[]): void {
+function takeMarks(store: Cache, runId: string, marks: readonly StoredMark[]): void {
   let hole = false;
   const append = (run: Pick<CachedRun, "run" | "marks">): void => {
     for (const mark of marks) {
@@ -86,7 +90,7 @@ function takeMarks(store: Store, runId: string, marks: readonly StoredMark[]): v
   if (hole || acts) store.dispatch(api.util.invalidateTags(acts ? ["Runs", "Limits"] : ["Runs"]));
 }
 
-function takeEvents(store: Store, message: Extract<StreamMessage, { type: "events" }>): void {
+function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "events" }>): void {
   eachCached(store, (endpoint, arg) => {
     if (endpoint === "run" && arg === message.runId) {
       store.dispatch(
@@ -110,13 +114,13 @@ function takeEvents(store: Store, message: Extract<StreamMessage, { type: "event
   });
 }
 
-function eachCached(store: Store, visit: (endpoint: string, arg: unknown) => void): void {
+function eachCached(store: Cache, visit: (endpoint: string, arg: unknown) => void): void {
   for (const entry of Object.values(store.getState().api.queries)) {
     if (entry?.data !== undefined) visit(entry.endpointName ?? "", entry.originalArgs);
   }
 }
 
-async function pulse(store: Store): Promise<void> {
+export async function pulse(store: Cache): Promise<void> {
   const reply = await fetch("/api/pulse", { cache: "no-store" });
   if (!reply.ok) return;
   const { runs } = pulseReply.parse(await reply.json());

@@ -80,6 +80,8 @@ export function LimitMark({
   labelY: number;
   light: boolean;
 }) {
+  // Near the left edge the words go to the right of the stem.
+  const atEdge = at < 9 * label.length;
   return (
     <g>
       <path
@@ -88,7 +90,7 @@ export function LimitMark({
         strokeWidth={light ? 1.3 : 2.6}
         strokeDasharray={light ? "4 3" : undefined}
       />
-      {text(label, at - 7, labelY, "var(--cool)", "end")}
+      {text(label, atEdge ? at + 7 : at - 7, labelY, "var(--cool)", atEdge ? "start" : "end")}
     </g>
   );
 }
@@ -117,8 +119,17 @@ export function ExpectedMark({
   );
 }
 
-/** "rated 0:45 at 23.0 °C" */
-export function ratedWords(rated: { limitSec: number; ambientC: number | null }, unit: TemperatureUnit): string {
-  const at = rated.ambientC === null ? "" : ` at ${formatTemperature(rated.ambientC, unit)}`;
+/** "rated 0:45 at 23.0 °C"; on a narrow ruler without the temperature, which the answer beside it says. */
+export function ratedWords(rated: { limitSec: number; ambientC: number | null }, unit: TemperatureUnit, narrow = false): string {
+  const at = rated.ambientC === null || narrow ? "" : ` at ${formatTemperature(rated.ambientC, unit)}`;
   return `rated ${formatTick(rated.limitSec * 1000)}${at}`;
+}
+
+/** Whether the words of a limit and a rating would meet: about 8 px a letter, on the sides they are drawn. */
+export function labelsMeet(limit: { at: number; label: string }, rated: { at: number; label: string }, widthPx: number): boolean {
+  const span = (at: number, label: string, left: boolean): [number, number] =>
+    left ? [at - 7 - 8 * label.length, at - 7] : [at + 7, at + 7 + 8 * label.length];
+  const a = span(limit.at, limit.label, limit.at >= 9 * limit.label.length);
+  const b = span(rated.at, rated.label, rated.at + 9 * rated.label.length > widthPx);
+  return a[0] < b[1] && b[0] < a[1];
 }

@@ -118,7 +118,7 @@ function OpenedUp({ cell, statement }: { cell: HeatCell; statement: Statement })
   if (!statement.ok) return null;
   return (
     <Collapsible.Root className="mt-3">
-      <Collapsible.Trigger className="underline">Open the number: runs and method</Collapsible.Trigger>
+      <Collapsible.Trigger className="no-print underline">Open the number: runs and method</Collapsible.Trigger>
       <Collapsible.Content className="mt-2 space-y-2 text-[0.95rem]">
         <p>
           The shortest of all {statement.n} counted records, censored ones too, is outlasted by at least (1 − C)^(1/n) of runs with

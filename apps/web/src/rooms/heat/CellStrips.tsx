@@ -2,13 +2,13 @@
 
 import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { formatHms, formatTick } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/units";
 import { scaleLinear } from "d3-scale";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
 import { useSettings } from "../../app/store.ts";
 import { rulerEnd } from "../../rulers/geometry.ts";
-import { LimitMark, MinutesRuler, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
+import { labelsMeet, LimitMark, MinutesRuler, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
 import type { Scale } from "../../rulers/Strip.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
 import { useWidth } from "../../ui/useWidth.ts";
@@ -17,6 +17,7 @@ import type { HeatCell, HeatRow } from "./cells.ts";
 const ROW = 26;
 const HEAD = 22;
 const BAR = 14;
+const LINE = 15;
 
 interface Props {
   cells: readonly HeatCell[];
@@ -28,7 +29,7 @@ export function CellStrips({ cells, chosenKey, onChoose }: Props) {
   const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const narrow = width < 560;
-  const [left, right] = narrow ? [4, width - 26] : [96, width - 122];
+  const [left, right] = narrow ? [4, width - 108] : [96, width - 122];
   const lengths = cells.flatMap((c) => c.rows.map((r) => summarise(r.run.fold, r.run.fold.startMs ?? 0).elapsedMs));
   const maxMs = rulerEnd(...lengths, ...cells.map((c) => (c.rated?.limitSec ?? 0) * 1000));
   const x = scaleLinear([0, maxMs], [left, right]);
@@ -64,36 +65,28 @@ export function CellStrips({ cells, chosenKey, onChoose }: Props) {
   );
 }
 
-function CellSvg({ cell, x, width, narrow, unit }: { cell: HeatCell; x: Scale; width: number; narrow: boolean; unit: TemperatureUnit }) {
+interface CellSvgProps {
+  cell: HeatCell;
+  x: Scale;
+  width: number;
+  narrow: boolean;
+  unit: TemperatureUnit;
+}
+
+function CellSvg({ cell, x, width, narrow, unit }: CellSvgProps) {
   const { statement } = cell.reading;
-  const bottom = HEAD + cell.rows.length * ROW;
-  const limitMs = statement.ok ? limitPosition(cell, statement.valueMs) : 0;
-  const close = cell.rated !== null && statement.ok && Math.abs(x(limitMs) - x(cell.rated.limitSec * 1000)) < 60;
+  const limit = statement.ok ? { at: x(limitPosition(cell, statement.valueMs)), label: formatHms(statement.valueMs) } : null;
+  const rated = cell.rated === null ? null : { at: x(cell.rated.limitSec * 1000), label: ratedWords(cell.rated, unit, narrow) };
+  // Words that would meet stand in two lines.
+  const head = limit !== null && rated !== null && labelsMeet(limit, rated, width) ? HEAD + LINE : HEAD;
+  const bottom = head + cell.rows.length * ROW;
   return (
     <svg width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
       {cell.rows.map((row, i) => (
-        <RowMarks key={row.run.id} row={row} x={x} y={HEAD + i * ROW + 6} width={width} narrow={narrow} />
+        <RowMarks key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
       ))}
-      {cell.rated !== null && (
-        <RatedMark
-          at={x(cell.rated.limitSec * 1000)}
-          from={HEAD - 4}
-          to={bottom}
-          label={ratedWords(cell.rated, unit)}
-          labelY={HEAD - 8}
-          widthPx={width}
-        />
-      )}
-      {statement.ok && (
-        <LimitMark
-          at={x(limitMs)}
-          from={HEAD - 2}
-          to={bottom + 4}
-          label={close ? formatTick(statement.valueMs) : formatHms(statement.valueMs)}
-          labelY={HEAD - 8}
-          light={statement.n < 5}
-        />
-      )}
+      {rated !== null && <RatedMark {...rated} from={head - 4} to={bottom} labelY={head - 8} widthPx={width} />}
+      {limit !== null && <LimitMark {...limit} from={head - 2} to={bottom + 4} labelY={HEAD - 8} light={statement.ok && statement.n < 5} />}
     </svg>
   );
 }

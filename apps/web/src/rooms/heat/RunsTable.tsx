@@ -13,7 +13,7 @@ const HEADS = ["Run", "Mode", "Condition", "Recorded", "First warning", "Ended b
 export function RunsTable({ cells }: { cells: readonly HeatCell[] }) {
   return (
     <Collapsible.Root className="mt-6">
-      <Collapsible.Trigger className="underline">The same as a table</Collapsible.Trigger>
+      <Collapsible.Trigger className="no-print underline">The same as a table</Collapsible.Trigger>
       <Collapsible.Content className="relative mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs, table">
         <table className="w-full text-sm">
           <thead>

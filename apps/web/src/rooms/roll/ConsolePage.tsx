@@ -52,7 +52,8 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   useConsoleKeys({ console: desk, run, clock, offers, clockKey });
   const due = nextDue(fold, nowMs);
   const { volume } = useSettings();
-  useReminderTone(due?.dueMs ?? null, due === null ? null : (due.dueMs - nowMs) / 1000 / Math.max(1, rateNow(clock)), volume);
+  const rate = rateNow(clock);
+  useReminderTone(due?.dueMs ?? null, due === null ? null : (due.dueMs - nowMs) / 1000 / Math.max(1, rate), rate, volume);
   const { setup } = fold;
   if (setup === null) return null;
   // Beside the camera the row stands under the thumb's keys, on a desk in the room beneath the time.

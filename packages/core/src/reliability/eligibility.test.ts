@@ -1,0 +1,86 @@
+import { describe, expect, it } from "vitest";
+import { foldRun } from "../runs/index.ts";
+import type { Mark } from "../runs/index.ts";
+import { end, gap, mark, resume, start, START, undo, warning } from "../runs/testing/marks.ts";
+import { ambientOutside, eligible } from "./eligibility.ts";
+import { stateCell } from "./statement.ts";
+import { answerSentence, evidenceWords, neededWords, statementSentence } from "./wording.ts";
+
+const run = (runId: string, ...marks: Mark[]) => ({ runId, fold: foldRun(marks), struck: null });
+const ambient = (valueC: number, plusMinusC: number) => foldRun([start(0, { ambient: { valueC, plusMinusC, basis: "measured" } }), end(9)]);
+
+describe("ambient within the condition", () => {
+  // The condition is 22 +- 2.
+  it.each([
+    [24, 0, false],
+    [24.1, 0, true],
+    [26.5, 0.5, true],
+    [24.4, 0.5, false],
+    [19.4, 0.5, true],
+    [19.5, 0.5, false],
+  ])("%d +- %d", (valueC, plusMinusC, outside) => expect(ambientOutside(ambient(valueC, plusMinusC))).toBe(outside));
+});
+
+describe("who may speak", () => {
+  it("orders counted runs shortest first, ties by id, and never lists a run twice", () => {
+    const { counted, leftOut } = eligible(
+      [run("b", start(0), end(50)), run("c", start(0), end(40)), run("a", start(0), end(50)), run("v", ...voided())],
+      "shutdown",
+    );
+    expect(counted.map((r) => r.runId)).toEqual(["c", "a", "b"]);
+    expect(leftOut).toEqual([{ runId: "v", because: "void", wouldBe: null }]);
+  });
+  it("names a run of no length, and one still under way", () => {
+    const { leftOut } = eligible([run("zero", start(5), end(5, "card full")), run("live", start(0))], "shutdown");
+    expect(leftOut.map((r) => r.because)).toEqual(["nothing recorded", "not ended"]);
+  });
+  it("for the battery counts a heat shutdown as at least, and the other way round", () => {
+    const runs = [run("a", start(0), end(50)), run("b", start(0), end(60, "battery empty"))];
+    expect(eligible(runs, "shutdown").counted.map((r) => r.event)).toEqual([1, 0]);
+    expect(eligible(runs, "batteryEmpty").counted.map((r) => r.event)).toEqual([0, 1]);
+  });
+  it("to the first warning stops at the warning even if a gap breaks the run later", () => {
+    const broken = run("a", start(0), warning(30), gap(40, "off"), resume(45), end(90));
+    expect(eligible([broken], "firstWarning").counted).toMatchObject([{ timeMs: { lo: 30_000 }, event: 1 }]);
+    expect(eligible([broken], "shutdown").counted).toMatchObject([
+      { timeMs: { lo: 40_000 }, event: 0, because: "broken by a powered-off gap" },
+    ]);
+    const late = run("b", start(0), gap(20, "off"), resume(25), warning(30), end(90));
+    expect(eligible([late], "firstWarning").counted).toMatchObject([{ timeMs: { lo: 20_000 }, event: 0 }]);
+  });
+});
+
+function voided(): Mark[] {
+  const s = start(0);
+  return [s, undo(s, 5)];
+}
+
+describe("the words of a statement", () => {
+  const say = (...runs: ReturnType<typeof run>[]) => stateCell(runs, "shutdown").statement;
+  it("from one run: an anecdote in numbers", () => {
+    const one = say(run("a", start(0), end(3000)));
+    expect(one.ok && statementSentence(one)).toBe("1 run 0:50:00: at least 10 % of runs last longer, 90 % sure");
+    expect(answerSentence(one)).toBe("at least 0:50:00 in 1 of 10 runs");
+    expect(one.ok && evidenceWords(one)).toBe("1 cold run, 1 ended by heat");
+  });
+  it("from none: nothing, and what it takes", () => {
+    expect(answerSentence(say())).toBe("No run counts here yet.");
+    expect(neededWords(say())).toBe("Claiming 9 of 10 runs, 90 % sure, would need 22 runs.");
+  });
+  it("from enough: supported, and not a run earlier", () => {
+    const runs = (n: number) => Array.from({ length: n }, (_, i) => run(`r${String(i).padStart(2, "0")}`, start(0), end(3000 + i)));
+    expect(neededWords(say(...runs(22)))).toBe("The 22 runs support 90 % of runs, 90 % sure.");
+    expect(neededWords(say(...runs(21)))).toContain("1 more, none shorter");
+    const all = say(...runs(22));
+    expect(all).toMatchObject({ share: 0.9, confidenceAtAsked: 0.9, missing: 0 });
+  });
+  it("never rounds up: a limit of 49:59.999 is 0:49:59", () => {
+    const marks = [start(0), mark("end", 2999.999, { cause: "thermal shutdown" })];
+    expect(answerSentence(say(run("a", ...marks)))).toContain("0:49:59");
+    expect(START.condition.toleranceC).toBe(2);
+  });
+  it("to the first warning, when none was shown", () => {
+    const { statement } = stateCell([run("a", start(0), end(600, "card full"))], "firstWarning");
+    expect(answerSentence(statement)).toBe("at least 0:10:00; no warning was shown");
+  });
+});

@@ -57,7 +57,7 @@ async function answersQueries(db: Db): Promise<void> {
       await db.raw("select 1");
       return;
     } catch (error) {
-      if (attempt >= 40 || !isAway(error)) throw error;
+      if (attempt >= 300 || !isAway(error)) throw error;
       await new Promise((done) => setTimeout(done, 100));
     }
   }

@@ -84,10 +84,16 @@ async function stopLeftover(folder: string): Promise<void> {
   const ours = async (): Promise<boolean> =>
     (await readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => "")).includes(`--datadir=${folder}`);
   if (!(await ours())) return;
+  // Two servers on one folder fight for its lock, so nothing starts before the old one is really gone.
   process.kill(pid, "SIGTERM");
-  for (let i = 0; i < 100 && (await ours()); i++) await sleep(100);
-  if (await ours()) process.kill(pid, "SIGKILL");
-  for (let i = 0; i < 50 && (await ours()); i++) await sleep(20);
+  const goneWithin = async (ms: number): Promise<boolean> => {
+    for (let waited = 0; waited < ms && (await ours()); waited += 50) await sleep(50);
+    return !(await ours());
+  };
+  if (await goneWithin(60_000)) return;
+  process.kill(pid, "SIGKILL");
+  if (!(await goneWithin(60_000)))
+    throw new Error(`A database server of an earlier start (process ${pid}) does not stop. End it, then start again.`);
 }
 
 const initSql = (password: string): string =>
@@ -124,7 +130,8 @@ class Supervised {
   readonly socketPath: string;
   private process: ChildProcess | undefined;
   private stopping = false;
-  private attempt = 0;
+  /** The child that answered; only one that had been up is started again by itself. */
+  private up: ChildProcess | undefined;
 
   constructor(
     private readonly folder: string,
@@ -153,7 +160,7 @@ class Supervised {
     child.once("exit", () => void this.died(child));
     try {
       await this.answers(child);
-      this.attempt = 0;
+      this.up = child;
     } catch (error) {
       child.kill("SIGKILL");
       throw error;
@@ -185,21 +192,29 @@ class Supervised {
   }
 
   private async answers(child: ChildProcess): Promise<void> {
-    for (let i = 0; i < 600; i++) {
-      if (child.exitCode !== null)
+    for (let i = 0; i < 2400; i++) {
+      if (child.exitCode !== null || child.signalCode !== null)
         throw new Error(`The database stopped while starting; see ${path.join(this.options.dataDir, "mariadb.log")}.`);
       if (await canConnect(this.socketPath)) return;
       await sleep(50);
     }
-    throw new Error(`The database did not answer within 30 s; see ${path.join(this.options.dataDir, "mariadb.log")}.`);
+    throw new Error(`The database did not answer within two minutes; see ${path.join(this.options.dataDir, "mariadb.log")}.`);
   }
 
   private async died(child: ChildProcess): Promise<void> {
-    if (this.stopping || child !== this.process) return;
-    this.attempt++;
-    this.options.onRestart?.(this.attempt);
-    await sleep(Math.min(5000, 100 * 2 ** (this.attempt - 1)));
-    if (!this.stopping) await this.launch().catch(() => undefined);
+    if (child !== this.up) return;
+    for (let attempt = 1; !this.stopping; attempt++) {
+      this.options.onRestart?.(attempt);
+      await sleep(Math.min(5000, 100 * 2 ** (attempt - 1)));
+      if (this.stopping || (await this.relaunched())) return;
+    }
+  }
+
+  private relaunched(): Promise<boolean> {
+    return this.launch().then(
+      () => true,
+      () => false,
+    );
   }
 
   async stop(): Promise<void> {
@@ -216,13 +231,20 @@ class Supervised {
   }
 }
 
+/** Protocol version 10 at the head of the server's greeting; an error packet has 255 there. */
+const GREETING = 10;
+
+/** The socket answers before the server does: only a greeting says that it is up. */
 function canConnect(socketPath: string): Promise<boolean> {
   return new Promise((done) => {
     const socket = net.connect(socketPath);
-    socket.once("connect", () => {
+    const answer = (up: boolean): void => {
       socket.destroy();
-      done(true);
-    });
-    socket.once("error", () => done(false));
+      done(up);
+    };
+    socket.setTimeout(2000, () => answer(false));
+    socket.once("data", (packet) => answer(packet[4] === GREETING));
+    socket.once("error", () => answer(false));
+    socket.once("close", () => done(false));
   });
 }

@@ -52,7 +52,7 @@ export async function takeBatch(
         throw new Refusal(409, "already-there", "Key used twice", "This idempotency key was used for another batch. Nothing was stored.");
       return { reply: known.reply, fresh: { readings: [], events: [] } };
     }
-    const done = await store(tx, device, sorted);
+    const done = await store(tx, device, sorted, deps.now());
     for (const issue of sorted.issues) {
       await keepIssue(tx, { deviceId: device.id, lineNo: issue.line, raw: issue.raw, code: issue.reason, receivedMs: deps.now() });
     }
@@ -82,7 +82,12 @@ interface Fresh {
   events: Event[];
 }
 
-async function store(tx: Tx, device: DeviceRow & { unitId: string }, sorted: Sorted): Promise<{ reply: IntakeReply; fresh: Fresh }> {
+async function store(
+  tx: Tx,
+  device: DeviceRow & { unitId: string },
+  sorted: Sorted,
+  nowMs: number,
+): Promise<{ reply: IntakeReply; fresh: Fresh }> {
   const reply: IntakeReply = { stored: 0, duplicate: 0, conflict: 0, issues: sorted.issues.map(({ line, reason }) => ({ line, reason })) };
   const fresh: Fresh = { readings: [], events: [] };
   for (const channel of new Set(sorted.readings.map((r) => r.channel))) {
@@ -108,7 +113,7 @@ async function store(tx: Tx, device: DeviceRow & { unitId: string }, sorted: Sor
         lineNo: 0,
         raw: JSON.stringify({ channel, ...point }),
         code: "another value is on record for this time",
-        receivedMs: 0,
+        receivedMs: nowMs,
       });
     }
   }

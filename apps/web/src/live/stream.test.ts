@@ -59,7 +59,7 @@ async function cacheWith(run: RunReply, runs: RunsReply) {
     api.endpoints.runs
       .select({ open: "1" })(store.getState())
       .data?.runs.map((r) => r.marks.map((m) => m.seq));
-  return { cache: { dispatch, getState: store.getState } as Cache, seen, listed, invalidated, store };
+  return { cache: { dispatch, getState: () => store.getState() }, seen, listed, invalidated, store };
 }
 
 const withOne = (): [RunReply, RunsReply] => [

@@ -12,7 +12,10 @@ const PULSE_UP_MS = 5000;
 const batch = z.array(streamMessage);
 
 /** What of the store the stream needs. */
-export type Cache = Pick<Store, "dispatch"> & { getState: () => Pick<RootState, "api"> };
+export interface Cache {
+  dispatch: Store["dispatch"];
+  getState: () => Pick<RootState, "api">;
+}
 
 const REOPEN_MS = 3000;
 

@@ -4,7 +4,7 @@ import { conditionKey, modeKey, protocolKey } from "./snapshots.ts";
 import { START } from "./testing/marks.ts";
 
 /** Another value of the same type for each field, so that every field is tried. */
-const other = (value: unknown): unknown => (typeof value === "number" ? value + 1 : value === null ? 60 : `${String(value)} changed`);
+const other = (value: unknown): unknown => (typeof value === "number" ? value + 1 : value === null ? 60 : `${value as string} changed`);
 
 describe("what makes two things the same for pooling", () => {
   it("a mode: everything but its name", () => {

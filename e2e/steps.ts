@@ -57,6 +57,16 @@ export async function skip(page: Page, seconds: number, clock = "rehearsal"): Pr
   );
 }
 
+/** Steps the clock until the screen says so. Every run has its own day's heat, so how many steps it takes is not known beforehand. */
+export async function skipUntil(page: Page, words: RegExp): Promise<void> {
+  const wanted = page.getByText(words).first();
+  for (let i = 0; i < 40 && !(await wanted.isVisible()); i++) {
+    await skip(page, 120);
+    await wanted.waitFor({ timeout: 2000 }).catch(() => undefined);
+  }
+  await expect(wanted).toBeVisible();
+}
+
 export interface OnRecord {
   seq: number;
   mark: { id: string; kind: string; atMs: number; body: Record<string, unknown>; source: string; target?: string };

@@ -61,4 +61,75 @@ describe("recorded limits", () => {
     });
     expect(reply.status).toBe(404);
   });
+
+  it("reads the cell itself: warm, struck and other firmware's runs never enter, and are named", async () => {
+    const own = await testBench();
+    const send = async (seconds: number, more: Parameters<typeof practiceStart>[0] = {}): Promise<string> => {
+      const { runId, press, batch } = presser();
+      await own.call(
+        "POST",
+        "/api/marks",
+        batch(press("start", 0, practiceStart(more)), press("end", seconds * 1000, { cause: "thermal shutdown" })),
+      );
+      return runId;
+    };
+    const first = await send(3000);
+    const warm = await send(900, { startState: { state: "warm", by: "gauge", value: 4 } });
+    const struck = await send(100);
+    await own.call("POST", `/api/runs/${struck}/strikes`, { id: uuidv7(), reason: "door was open" });
+    const unit = practiceStart().unit;
+    await send(50, { unit: { ...unit, firmware: "0.9" } });
+    const made = (await own.call("POST", "/api/limits", { id: uuidv7(), ofRunId: warm, endpoint: "shutdown", share: 0.9, confidence: 0.9 }))
+      .json as Limit;
+    expect(made).toMatchObject({ valueMs: 3_000_000, n: 1, ambients: { minC: 21, maxC: 21, guessed: 0 } });
+    expect(made.evidence.map((e) => e.runId)).toEqual([first]);
+    expect(Object.fromEntries(made.leftOut.map((l) => [l.runId, l.because]))).toEqual({ [warm]: "warm start", [struck]: "struck out" });
+    // The shorter run of the older firmware is outside the evidence and speaks against it.
+    const [today] = ((await own.call("GET", "/api/limits")).json as { limits: Limit[] }).limits;
+    expect(today?.retest.map((r) => r.code)).toEqual(["shorter-run"]);
+    await own.close();
+  });
+
+  it("says re-test when a run behind it is corrected, struck out or found void", async () => {
+    const own = await testBench();
+    const { runId, press, batch } = presser();
+    const start = press("start", 0, practiceStart());
+    const end = press("end", 2_000_000, { cause: "thermal shutdown" });
+    await own.call("POST", "/api/marks", batch(start, end));
+    await own.call("POST", "/api/limits", { id: uuidv7(), ofRunId: runId, endpoint: "shutdown", share: 0.9, confidence: 0.9 });
+    const codes = async (): Promise<string[]> =>
+      ((await own.call("GET", "/api/limits")).json as { limits: Limit[] }).limits[0]?.retest.map((r) => r.code) ?? [];
+    expect(await codes()).toEqual([]);
+    const shorter = press("correction", 2_100_000, { atMs: 1_500_000 }, { target: end.id });
+    await own.call("POST", "/api/marks", batch(shorter));
+    expect(await codes()).toEqual(["evidence-changed"]);
+    await own.call("POST", "/api/marks", batch(press("undo", 2_200_000, {}, { target: shorter.id })));
+    expect(await codes()).toEqual([]);
+    await own.call("POST", `/api/runs/${runId}/strikes`, { id: uuidv7(), reason: "wrong card" });
+    expect(await codes()).toEqual(["evidence-changed"]);
+    await own.call("POST", `/api/runs/${runId}/unstrike`, { id: uuidv7() });
+    await own.call("POST", "/api/marks", batch(press("undo", 2_300_000, {}, { target: start.id })));
+    expect(await codes()).toEqual(["evidence-changed"]);
+    await own.close();
+  });
+
+  it("is kept for the first warning apart from the shutdown", async () => {
+    const own = await testBench();
+    const { runId, press, batch } = presser();
+    await own.call(
+      "POST",
+      "/api/marks",
+      batch(
+        press("start", 0, practiceStart()),
+        press("warning", 1_000_000, { phase: "shown" }),
+        press("end", 1_400_000, { cause: "thermal shutdown" }),
+      ),
+    );
+    const record = async (endpoint: string) =>
+      (await own.call("POST", "/api/limits", { id: uuidv7(), ofRunId: runId, endpoint, share: 0.9, confidence: 0.9 })).json as Limit;
+    expect(await record("shutdown")).toMatchObject({ valueMs: 1_400_000, supersedes: null });
+    expect(await record("firstWarning")).toMatchObject({ valueMs: 1_000_000, supersedes: null });
+    expect(await record("firstWarning")).toMatchObject({ supersedes: expect.any(String) as string });
+    await own.close();
+  });
 });

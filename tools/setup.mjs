@@ -13,7 +13,8 @@ const DEBIAN_ROOT = path.join(ROOT, ".data", "debian", "root");
 
 export const PROGRAMS = {
   mariadbd: { packages: ["mariadb-server-core", "mariadb-client-core"], at: ["usr/sbin/mariadbd"] },
-  chromium: { packages: ["chromium"], at: ["usr/lib/chromium/chromium"] },
+  // A browser without a single font draws nothing; Debian only recommends one.
+  chromium: { packages: ["chromium", "fonts-liberation"], at: ["usr/lib/chromium/chromium", "usr/share/fonts/truetype/liberation"] },
 };
 
 export class SetupError extends Error {}
@@ -123,8 +124,20 @@ function useUnpacked() {
   const triplet = { x64: "x86_64-linux-gnu", arm64: "aarch64-linux-gnu" }[process.arch] ?? `${os.machine()}-linux-gnu`;
   const libs = ["usr/lib", "lib"].map((d) => path.join(DEBIAN_ROOT, d, triplet)).flatMap(withFolders);
   process.env.KEEP_ROLLING_DEBIAN_ROOT = DEBIAN_ROOT;
-  process.env.FONTCONFIG_PATH = path.join(DEBIAN_ROOT, "etc/fonts");
+  process.env.FONTCONFIG_FILE = writeFontSettings();
   process.env.LD_LIBRARY_PATH = [...libs, process.env.LD_LIBRARY_PATH].filter(Boolean).join(":");
+}
+
+/** Font settings name folders of an installed system; ours are elsewhere. */
+function writeFontSettings() {
+  const file = path.join(ROOT, ".data", "debian", "fonts.conf");
+  const folders = ["/usr/share/fonts", path.join(DEBIAN_ROOT, "usr/share/fonts")].map((f) => `<dir>${f}</dir>`).join("");
+  const cache = path.join(ROOT, ".data", "debian", "font-cache");
+  writeFileSync(
+    file,
+    `<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "fonts.dtd"><fontconfig>${folders}<cachedir>${cache}</cachedir></fontconfig>\n`,
+  );
+  return file;
 }
 
 /** Some libraries keep their parts in a folder of their own, at an address that only holds when installed. */

@@ -45,11 +45,12 @@ export function useRuns(arg: RunsArg, skip = false) {
   const query = api.useRunsQuery(arg, { skip });
   const mine = useMyMarks();
   const { data } = query;
-  const runs = useMemo(() => seenRuns(data, mine, arg), [data, mine, arg.unit, arg.open, arg.latest]); // eslint-disable-line react-hooks/exhaustive-deps -- arg is rebuilt at each render, its fields decide
+  const { unit, open } = arg;
+  const runs = useMemo(() => seenRuns(data, mine, unit, open), [data, mine, unit, open]);
   return { ...query, runs };
 }
 
-function seenRuns(data: RunsReply | undefined, mine: readonly Mark[], arg: RunsArg): SeenRun[] {
+function seenRuns(data: RunsReply | undefined, mine: readonly Mark[], unit: string | undefined, open: "1" | undefined): SeenRun[] {
   const runs = (data?.runs ?? []).map((r) =>
     seen(
       r.run.id,
@@ -73,10 +74,10 @@ function seenRuns(data: RunsReply | undefined, mine: readonly Mark[], arg: RunsA
       ),
     );
   const fits = (r: SeenRun): boolean =>
-    r.fold.setup !== null && (arg.unit === undefined || r.fold.setup.unit.id === arg.unit) && (arg.open === undefined || isOpen(r));
+    r.fold.setup !== null && (unit === undefined || r.fold.setup.unit.id === unit) && (open === undefined || isOpen(r));
   return [
     ...offline.filter((r) => r.marks.some((m) => m.kind === "start") && fits(r)),
-    ...runs.filter((r) => arg.open === undefined || isOpen(r)),
+    ...runs.filter((r) => open === undefined || isOpen(r)),
   ];
 }
 

@@ -2,29 +2,9 @@ import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { minuteTicks, rulerEnd, stripShape } from "./geometry.ts";
+import { mark } from "../testing/marks.ts";
 
 const START = { mode: { clipLimitSec: null } };
-let n = 0;
-const mark = (kind: string, atSec: number, body: object, more: object = {}): Mark => {
-  n++;
-  const atMs = atSec * 1000;
-  return {
-    id: `m${n}`,
-    runId: "r",
-    deviceId: "d",
-    deviceSeq: n,
-    v: 1,
-    kind,
-    atMs,
-    madeAtMs: atMs,
-    source: "pressed",
-    deviceMs: 0,
-    offsetMs: 0,
-    offsetErrMs: 0,
-    body,
-    ...more,
-  } as Mark;
-};
 const shapeOf = (marks: Mark[], nowMs: number) => {
   const fold = foldRun(marks);
   return stripShape(fold, heatTrace(fold), nowMs);

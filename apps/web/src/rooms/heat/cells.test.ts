@@ -1,7 +1,8 @@
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
-import type { Mark, StartBody } from "@keep-rolling/core/runs";
+import type { StartBody } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import type { SeenRun } from "../../app/runs.ts";
+import { mark } from "../../testing/marks.ts";
 import { heatCells } from "./cells.ts";
 
 const start: StartBody = {
@@ -46,25 +47,13 @@ const start: StartBody = {
   ambient: { valueC: 22, plusMinusC: 0.5, basis: "measured" },
   startState: { state: "cold", by: "gauge" },
 };
-let n = 0;
+let serial = 0;
 function run(id: string, sec: number, more: Partial<StartBody> = {}, struck: string | null = null): SeenRun {
-  const mark = (kind: string, atMs: number, body: object): Mark =>
-    ({
-      id: `m${++n}`,
-      runId: id,
-      deviceId: "d",
-      deviceSeq: n,
-      v: 1,
-      kind,
-      atMs,
-      madeAtMs: atMs,
-      source: "pressed",
-      deviceMs: 0,
-      offsetMs: 0,
-      offsetErrMs: 0,
-      body,
-    }) as Mark;
-  const marks = [mark("start", n * 1e6, { ...start, ...more }), mark("end", n * 1e6 - 1e6 + sec * 1000, { cause: "thermal shutdown" })];
+  const atSec = ++serial * 10_000;
+  const marks = [
+    mark("start", atSec, { ...start, ...more }, { runId: id }),
+    mark("end", atSec + sec, { cause: "thermal shutdown" }, { runId: id }),
+  ];
   const fold = foldRun(marks);
   const row = {
     id,

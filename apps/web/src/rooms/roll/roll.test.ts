@@ -6,27 +6,7 @@ import { choicesOf, readValue, valuesOf } from "./details.ts";
 import { offersOf } from "./offers.ts";
 import { TypedAhead } from "./useConsole.ts";
 import { setupSchema, startBody, toUnit } from "./setup.ts";
-
-let n = 0;
-const mark = (kind: string, atSec: number, body: object, more: object = {}): Mark => {
-  n++;
-  return {
-    id: `m${n}`,
-    runId: "r",
-    deviceId: "d",
-    deviceSeq: n,
-    v: 1,
-    kind,
-    atMs: atSec * 1000,
-    madeAtMs: atSec * 1000,
-    source: "pressed",
-    deviceMs: 0,
-    offsetMs: 0,
-    offsetErrMs: 0,
-    body,
-    ...more,
-  } as Mark;
-};
+import { mark } from "../../testing/marks.ts";
 
 describe("the keys", () => {
   it("are one letter each, and every kind of a single run can be pressed", () => {

@@ -3,10 +3,12 @@
 import type { Logger } from "pino";
 import type { Db } from "./db/connection.ts";
 import type { Hub } from "./live/index.ts";
+import type { RecentRuns } from "./runs/index.ts";
 
 export interface Deps {
   db: Db;
   hub: Hub;
+  recent: RecentRuns;
   log: Logger;
   /** Server wall clock, UTC milliseconds. */
   now: () => number;

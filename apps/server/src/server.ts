@@ -14,6 +14,7 @@ import type { Deps } from "./deps.ts";
 import { startStandIns } from "./devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
 import { createHub } from "./live/index.ts";
+import { createRecentRuns } from "./runs/index.ts";
 import { seedBench } from "./seed/service.ts";
 
 export interface Running {
@@ -67,7 +68,7 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
   const database = await openDatabase(config, log);
   try {
     await migrateUp(database.db, STEPS, config.databaseUrl === undefined);
-    const deps: Deps = { db: database.db, hub: createHub(), log, now: () => Date.now() };
+    const deps: Deps = { db: database.db, hub: createHub(), recent: createRecentRuns(), log, now: () => Date.now() };
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     const secret = await seedBench(deps, !config.empty);
     await holdSimulatedClocks(deps, false);

@@ -14,6 +14,7 @@ import { migrateUp } from "../src/db/migrations.ts";
 import type { Deps } from "../src/deps.ts";
 import { passphraseGate } from "../src/http/passphrase.ts";
 import { createHub } from "../src/live/index.ts";
+import { createRecentRuns } from "../src/runs/index.ts";
 import { seedBench } from "../src/seed/service.ts";
 
 export interface TestBench {
@@ -41,7 +42,13 @@ export async function freshDatabase(): Promise<Db> {
 export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number } = {}): Promise<TestBench> {
   const db = await freshDatabase();
   await migrateUp(db);
-  const deps: Deps = { db, hub: createHub(), log: pino({ level: "silent" }), now: options.now ?? (() => Date.now()) };
+  const deps: Deps = {
+    db,
+    hub: createHub(),
+    recent: createRecentRuns(),
+    log: pino({ level: "silent" }),
+    now: options.now ?? (() => Date.now()),
+  };
   const secret = await seedBench(deps, options.demo ?? false);
   const gate = passphraseGate(options.passphrase, secret, deps.now);
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: "nowhere", gate });

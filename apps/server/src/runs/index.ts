@@ -1,2 +1,4 @@
-export { cacheFold, createRun, insertMark, keepIssue, readMarks } from "./markStore.ts";
+export { cacheFold, createRun, insertMarks, keepIssue, readMarks } from "./markStore.ts";
+export type { RecentRuns } from "./recentRuns.ts";
+export { createRecentRuns } from "./recentRuns.ts";
 export { readPulse, readRuns, runsUnderWay } from "./runStore.ts";

@@ -108,19 +108,60 @@ export async function readMarks(db: Db | Tx, runIds: readonly string[], afterSeq
   return byRun;
 }
 
-export async function findMark(tx: Tx, id: string): Promise<StoredMark | null> {
-  const row = await tx<MarkRow>("mark").where({ id }).first();
-  return row === undefined ? null : toStored(row);
+/** Those of these ids that are on record, of any run. */
+export async function findMarks(tx: Tx, ids: readonly string[]): Promise<Map<string, StoredMark>> {
+  const rows = await tx<MarkRow>("mark").whereIn("id", [...ids]);
+  return new Map(rows.map((row) => [row.id, toStored(row)]));
 }
 
-export async function sequenceTaken(tx: Tx, mark: Mark): Promise<boolean> {
-  const found = await tx<MarkRow>("mark").where({ run_id: mark.runId, device_id: mark.deviceId, device_seq: mark.deviceSeq }).first("id");
-  return found !== undefined;
+/** Which of their devices' numbers this run has already, as "device number". */
+export async function sequencesTaken(tx: Tx, runId: string, marks: readonly Mark[]): Promise<Set<string>> {
+  const rows = await tx<MarkRow>("mark")
+    .where({ run_id: runId })
+    .whereIn(
+      ["device_id", "device_seq"],
+      marks.map((m) => [m.deviceId, m.deviceSeq]),
+    )
+    .select("device_id", "device_seq");
+  return new Set(rows.map((r) => `${r.device_id} ${r.device_seq}`));
 }
 
-export async function insertMark(tx: Tx, mark: Mark, seq: number, receivedMs: number): Promise<void> {
-  await tx("mark").insert(toRow(mark, seq, receivedMs));
-  await tx("run").where({ id: mark.runId }).update({ last_seq: seq });
+/** `stored`: consecutive, after the run's cursor. */
+export async function insertMarks(tx: Tx, runId: string, stored: readonly StoredMark[]): Promise<void> {
+  const last = stored.at(-1);
+  if (last === undefined) return;
+  for (let i = 0; i < stored.length; i += INSERT_AT_ONCE)
+    await tx("mark").insert(stored.slice(i, i + INSERT_AT_ONCE).map((s) => toRow(s.mark, s.seq, s.receivedAtMs)));
+  await tx("run").where({ id: runId }).update({ last_seq: last.seq });
+}
+const INSERT_AT_ONCE = 500;
+
+/**
+ * Stores one mark as the run's number `seq` in one round trip, if and only if the run's cursor stands right before it; `fold` also
+ * renews the cached columns. False: the cursor stood elsewhere. Throws on a repeated id or number; nothing is changed then.
+ */
+export async function storeNext(db: Db, mark: Mark, seq: number, receivedMs: number, fold: RunFold | null): Promise<boolean> {
+  const row = toRow(mark, seq, receivedMs);
+  const columns = Object.keys(row) as (keyof typeof row)[];
+  const cache = { last_seq: seq, ...(fold === null ? {} : cacheOf(fold)) };
+  const sets = Object.keys(cache).map((column) => `${column} = ?`);
+  const [[rows]] = await db.raw<[[{ done: number }[], unknown], unknown]>(
+    `begin not atomic
+      declare exit handler for sqlexception begin rollback; resignal; end;
+      start transaction;
+      update run set ${sets.join(", ")} where id = ? and last_seq = ?;
+      if row_count() = 1 then
+        insert into mark (${columns.join(", ")}) values (${columns.map(() => "?").join(", ")});
+        commit;
+        select 1 as done;
+      else
+        rollback;
+        select 0 as done;
+      end if;
+    end`,
+    [...Object.values(cache), mark.runId, seq - 1, ...columns.map((column) => row[column])],
+  );
+  return rows[0]?.done === 1;
 }
 
 /** Makes the run's row when it is new, then locks it for the rest of the transaction. */
@@ -161,18 +202,20 @@ export async function lockRun(tx: Tx, id: string): Promise<{ lastSeq: number; cl
 
 /** The cached fold of a run; can be dropped and made again from the marks at any time. */
 export async function cacheFold(tx: Tx, runId: string, fold: RunFold): Promise<void> {
+  await tx("run").where({ id: runId }).update(cacheOf(fold));
+}
+
+function cacheOf(fold: RunFold): Record<string, string | number | null> {
   const recorded = fold.state === "ended" || fold.state === "void" ? summarise(fold, 0).recordedMs : null;
-  await tx("run")
-    .where({ id: runId })
-    .update({
-      status: fold.state,
-      ...(fold.startMs === null ? {} : { started_ms: fold.startMs }),
-      ended_ms: fold.end?.hiMs ?? null,
-      recorded_lo_ms: recorded?.lo ?? null,
-      recorded_hi_ms: recorded?.hi ?? null,
-      end_cause: fold.end?.cause ?? null,
-      fold_v: FOLD_VERSION,
-    });
+  return {
+    status: fold.state,
+    ...(fold.startMs === null ? {} : { started_ms: fold.startMs }),
+    ended_ms: fold.end?.hiMs ?? null,
+    recorded_lo_ms: recorded?.lo ?? null,
+    recorded_hi_ms: recorded?.hi ?? null,
+    end_cause: fold.end?.cause ?? null,
+    fold_v: FOLD_VERSION,
+  };
 }
 
 async function snapshot(tx: Tx, kind: string, doc: object): Promise<string> {

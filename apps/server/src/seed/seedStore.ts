@@ -11,7 +11,7 @@ import { addClock } from "../clocks/index.ts";
 import type { Db, Tx } from "../db/connection.ts";
 import { insertEvents, insertReadings, saveDevice, standInFacts, streamOf } from "../devices/index.ts";
 import { saveRow } from "../kit/index.ts";
-import { cacheFold, createRun, insertMark } from "../runs/index.ts";
+import { cacheFold, createRun, insertMarks } from "../runs/index.ts";
 
 export async function readWorkspace(db: Db): Promise<{ seeded: boolean; secret: string } | null> {
   const row = await db<{ id: number; seeded_at: Date | null; secret: string }>("workspace").where({ id: 1 }).first();
@@ -81,7 +81,11 @@ export async function seedRuns(tx: Tx, runs: readonly DemoRun[], nowMs: number):
     if (start === undefined) throw new RangeError(`demo run ${run.runId} has no start`);
     const unitId = start.body.unit.id;
     await createRun(tx, start);
-    for (const [i, mark] of run.marks.entries()) await insertMark(tx, mark, i + 1, mark.madeAtMs);
+    await insertMarks(
+      tx,
+      run.runId,
+      run.marks.map((mark, i) => ({ seq: i + 1, receivedAtMs: mark.madeAtMs, mark })),
+    );
     await cacheFold(tx, run.runId, foldRun(run.marks));
     await seedFacts(tx, unitId, { runId: run.runId, marks: run.marks, before: last.get(unitId) ?? null }, nowMs);
     last.set(unitId, run);

@@ -36,8 +36,8 @@ module.exports = {
       name: "server-rooms-by-their-door",
       severity: "error",
       comment: "on the server only through another room's index.ts",
-      from: { path: "^apps/server/src/(kit|runs|limits|devices|clocks|live)/" },
-      to: { path: "^apps/server/src/(kit|runs|limits|devices|clocks|live)/", pathNot: ["^apps/server/src/$1/", "/index\\.ts$"] },
+      from: { path: "^apps/server/src/(kit|runs|limits|devices|clocks|live|data|media)/" },
+      to: { path: "^apps/server/src/(kit|runs|limits|devices|clocks|live|data|media)/", pathNot: ["^apps/server/src/$1/", "/index\\.ts$"] },
     },
     {
       name: "sql-in-stores",

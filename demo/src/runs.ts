@@ -9,7 +9,7 @@ import type { Counter, DemoRun, RunPlan, Swap } from "./tester.ts";
 import { playRun } from "./tester.ts";
 
 type Mode = Omit<Kit["modes"][number], "rev">;
-interface Work {
+export interface Work {
   unitId: string;
   mode: Mode;
   condition: ConditionDoc;
@@ -115,7 +115,7 @@ function nextStart(endMs: number | null, restMin: number, jitterMin: number): nu
   return startMs - dayStart > 9.5 * HOUR ? dayStart + DAY + jitterMin * 60_000 : startMs;
 }
 
-function setupOf(work: Work, ambientC: number): Omit<StartBody, "startState"> {
+export function setupOf(work: Work, ambientC: number): Omit<StartBody, "startState"> {
   const unit = scenarioKit.units.find((u) => u.id === work.unitId);
   const model = scenarioKit.models.find((m) => m.id === unit?.modelId);
   if (unit === undefined || model === undefined) throw new RangeError(`unit ${work.unitId} is not in the scenario`);

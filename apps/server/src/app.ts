@@ -2,6 +2,7 @@
 
 import { Hono } from "hono";
 import { clockRoutes } from "./clocks/routes.ts";
+import { dataRoutes } from "./data/routes.ts";
 import type { Deps } from "./deps.ts";
 import { deviceRoutes } from "./devices/routes.ts";
 import { guard } from "./http/guard.ts";
@@ -32,6 +33,7 @@ export function createApp(deps: Deps, options: AppOptions): { app: Hono; streams
   runRoutes(app, deps);
   deviceRoutes(app, deps);
   limitRoutes(app, deps);
+  dataRoutes(app, deps);
   const streams = liveRoutes(app, deps);
   pageRoutes(app, options.webDir);
   return { app, streams };

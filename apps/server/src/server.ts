@@ -1,6 +1,7 @@
 // One running server: database, schema, bench, HTTP, stand-ins; and the one way to stop it, in the order that loses nothing.
 
 import type { Server } from "node:http";
+import path from "node:path";
 import { serve } from "@hono/node-server";
 import type { Logger } from "pino";
 import { createApp } from "./app.ts";
@@ -15,6 +16,7 @@ import { startStandIns } from "./devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
 import { createHub } from "./live/index.ts";
 import { createRecentRuns } from "./runs/index.ts";
+import { mediaFolder } from "./media/index.ts";
 import { seedBench } from "./seed/service.ts";
 
 export interface Running {
@@ -68,7 +70,8 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
   const database = await openDatabase(config, log);
   try {
     await migrateUp(database.db, STEPS, config.databaseUrl === undefined);
-    const deps: Deps = { db: database.db, hub: createHub(), recent: createRecentRuns(), log, now: () => Date.now() };
+    const media = mediaFolder(path.join(config.dataDir, "media"));
+    const deps: Deps = { db: database.db, hub: createHub(), recent: createRecentRuns(), media, log, now: () => Date.now() };
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     const secret = await seedBench(deps, !config.empty);
     await holdSimulatedClocks(deps, false);

@@ -1,6 +1,9 @@
 // A bench for tests: a fresh database on the shared server, the application without a port, and short ways to press marks.
 
 import { randomUUID } from "node:crypto";
+import { mkdtemp, rm } from "node:fs/promises";
+import os from "node:os";
+import path from "node:path";
 import type { Mark, MarkBodies, KnownKind, StartBody } from "@keep-rolling/core/runs";
 import { builtInKit, PRACTICE_UNIT_ID } from "@keep-rolling/demo";
 import type { Hono } from "hono";
@@ -14,6 +17,7 @@ import { migrateUp } from "../src/db/migrations.ts";
 import type { Deps } from "../src/deps.ts";
 import { passphraseGate } from "../src/http/passphrase.ts";
 import { createHub } from "../src/live/index.ts";
+import { mediaFolder } from "../src/media/index.ts";
 import { createRecentRuns } from "../src/runs/index.ts";
 import { seedBench } from "../src/seed/service.ts";
 
@@ -42,16 +46,19 @@ export async function freshDatabase(): Promise<Db> {
 export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number } = {}): Promise<TestBench> {
   const db = await freshDatabase();
   await migrateUp(db);
+  const folder = await mkdtemp(path.join(os.tmpdir(), "kr-media-"));
+  const media = mediaFolder(folder);
   const deps: Deps = {
     db,
     hub: createHub(),
     recent: createRecentRuns(),
-    log: pino({ level: "silent" }),
+    media,
+    log: pino({ level: process.env.TEST_LOG ?? "silent" }),
     now: options.now ?? (() => Date.now()),
   };
   const secret = await seedBench(deps, options.demo ?? false);
   const gate = passphraseGate(options.passphrase, secret, deps.now);
-  const { app } = createApp(deps, { host: "127.0.0.1", webDir: "nowhere", gate });
+  const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate });
   const call: TestBench["call"] = async (method, path, body, headers = {}) => {
     const origin: Record<string, string> = method === "GET" || path.startsWith("/intake/") ? {} : { origin: "http://127.0.0.1" };
     const json: Record<string, string> = body === undefined ? {} : { "content-type": "application/json" };
@@ -63,7 +70,11 @@ export async function testBench(options: { demo?: boolean; passphrase?: string; 
     const text = await reply.text();
     return { status: reply.status, json: text === "" ? null : JSON.parse(text), headers: reply.headers };
   };
-  return { deps, app, db, call, close: () => db.destroy() };
+  const close = async (): Promise<void> => {
+    await db.destroy();
+    await rm(folder, { recursive: true, force: true });
+  };
+  return { deps, app, db, call, close };
 }
 
 export function practiceStart(more: Partial<StartBody> = {}): StartBody {

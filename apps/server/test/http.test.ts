@@ -24,7 +24,7 @@ describe("the guard", () => {
     const bad = await bench.call("POST", "/api/marks", "{nope");
     expect(bad.headers.get("content-type")).toContain("application/problem+json");
     expect(bad.json).toMatchObject({ status: 400, code: "bad-json", detail: "The body is not valid JSON. Nothing was changed." });
-    expect(code((await bench.call("POST", "/api/marks", "x", { "content-type": "text/plain" })).json)).toBe("not-json");
+    expect(code((await bench.call("POST", "/api/marks", "x", { "content-type": "text/plain" })).json)).toBe("wrong-type");
     expect(code((await bench.call("POST", "/api/limits", { big: "x".repeat(5000) })).json)).toBe("too-large");
     expect((await bench.call("GET", "/api/runs/not-an-id")).status).toBe(422);
     expect(code((await bench.call("GET", "/nowhere/../api/x")).json)).toBe("not-found");

@@ -4,6 +4,7 @@ import { afterAll, describe, expect, it } from "vitest";
 import type { Db } from "../src/db/connection.ts";
 import { migrateDown, migrateUp, STEPS } from "../src/db/migrations.ts";
 import { createHub } from "../src/live/index.ts";
+import { mediaFolder } from "../src/media/index.ts";
 import { createRecentRuns } from "../src/runs/index.ts";
 import { seedBench } from "../src/seed/service.ts";
 import { freshDatabase, testBench } from "./bench.ts";
@@ -93,7 +94,14 @@ describe("the demo", () => {
       megapixels: 1,
       rev: 1,
     });
-    const deps = { db, hub: createHub(), recent: createRecentRuns(), log: pino({ level: "silent" }), now: () => 1_000_000_000 };
+    const deps = {
+      db,
+      hub: createHub(),
+      recent: createRecentRuns(),
+      media: mediaFolder("nowhere"),
+      log: pino({ level: "silent" }),
+      now: () => 1_000_000_000,
+    };
     expect(await seedBench(deps, false)).toBe("x".repeat(64));
     expect(await db("camera_model").select("name")).toEqual([{ name: "Practice body" }]);
     await db("camera_model").update({ name: "mine" });

@@ -1,3 +1,4 @@
+export * from "./archive.ts";
 export * from "./intake.ts";
 export * from "./kit.ts";
 export * from "./marks.ts";

@@ -6,7 +6,7 @@ export const PROBLEM_CODES = [
   "bad-json",
   "bad-body",
   "too-large",
-  "not-json",
+  "wrong-type",
   "not-found",
   "changed-meanwhile",
   "already-there",
@@ -18,6 +18,9 @@ export const PROBLEM_CODES = [
   "too-many-tries",
   "database-away",
   "cannot-record",
+  "bad-archive",
+  "archive-conflicts",
+  "storage-full",
   "internal",
 ] as const;
 export type ProblemCode = (typeof PROBLEM_CODES)[number];

@@ -1,2 +1,2 @@
-export { addClock, readClocks } from "./clockStore.ts";
+export { addClock, appendPiece, lockClock, readClocks } from "./clockStore.ts";
 export { benchNow, holdSimulatedClocks, pace } from "./service.ts";

@@ -6,9 +6,13 @@ import type { Step } from "./step.ts";
 import { benchSteps } from "./steps/bench.ts";
 import { deviceSteps } from "./steps/devices.ts";
 import { kitSteps } from "./steps/kit.ts";
+import { mediaSteps } from "./steps/media.ts";
 import { runSteps } from "./steps/runs.ts";
 
-export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps];
+export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps, ...mediaSteps];
+
+/** Which schema this program writes. */
+export const lastStep = (): string => STEPS.at(-1)?.name ?? "";
 
 const source = (steps: readonly Step[]): Knex.MigrationSource<Step> => ({
   getMigrations: async () => [...steps],

@@ -1,4 +1,4 @@
-// Reading a JSON body: type, size, JSON, schema; each failure is its own sentence and changes nothing.
+// Reading a body: type, size, JSON, schema; each failure is its own sentence and changes nothing.
 
 import type { Context } from "hono";
 import type { z } from "zod";
@@ -8,20 +8,25 @@ const MAX_BYTES = 4_000_000;
 
 /** The parsed body, or a Refusal 400/413/415/422. */
 export async function readBody<S extends z.ZodType>(c: Context, schema: S, maxBytes = MAX_BYTES): Promise<z.infer<S>> {
-  if (!/^application\/json\b/i.test(c.req.header("content-type") ?? "")) {
-    throw new Refusal(415, "not-json", "JSON only", "Send application/json. Nothing was changed.");
-  }
-  const declared = Number(c.req.header("content-length") ?? 0);
-  const text = declared > maxBytes ? null : await limitedText(c, maxBytes);
-  if (text === null)
-    throw new Refusal(413, "too-large", "Too large", `A request may be at most ${maxBytes} bytes. Nothing was changed; send less at once.`);
+  const bytes = await readBytes(c, /^application\/json\b/i, "application/json", maxBytes);
   let json: unknown;
   try {
-    json = JSON.parse(text);
+    json = JSON.parse(Buffer.from(bytes).toString("utf8"));
   } catch {
     throw new Refusal(400, "bad-json", "Not valid JSON", "The body is not valid JSON. Nothing was changed.");
   }
   return check(schema, json);
+}
+
+/** The body of the one type an address takes, at most `maxBytes`. */
+export async function readBytes(c: Context, type: RegExp, typeName: string, maxBytes: number): Promise<Uint8Array> {
+  if (!type.test(c.req.header("content-type") ?? ""))
+    throw new Refusal(415, "wrong-type", "Another type of content", `Send ${typeName}. Nothing was changed.`);
+  const declared = Number(c.req.header("content-length") ?? 0);
+  const bytes = declared > maxBytes ? null : await limitedBytes(c, maxBytes);
+  if (bytes === null)
+    throw new Refusal(413, "too-large", "Too large", `A request may be at most ${maxBytes} bytes. Nothing was changed; send less at once.`);
+  return bytes;
 }
 
 /** Validates a value from outside; a failure names every field. */
@@ -39,14 +44,14 @@ export function check<S extends z.ZodType>(schema: S, value: unknown): z.infer<S
   );
 }
 
-async function limitedText(c: Context, maxBytes: number): Promise<string | null> {
+async function limitedBytes(c: Context, maxBytes: number): Promise<Uint8Array | null> {
   const reader = (c.req.raw.body as ReadableStream<Uint8Array> | null)?.getReader();
-  if (reader === undefined) return "";
+  if (reader === undefined) return new Uint8Array(0);
   const chunks: Uint8Array[] = [];
   let size = 0;
   for (;;) {
     const { done, value } = await reader.read();
-    if (done) return Buffer.concat(chunks).toString("utf8");
+    if (done) return Buffer.concat(chunks);
     size += value.byteLength;
     if (size > maxBytes) {
       await reader.cancel();

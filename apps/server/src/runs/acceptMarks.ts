@@ -1,18 +1,17 @@
 // Taking marks in: accept and flag. A mark is stored, a duplicate, not yet possible (its run or target is unknown), or set aside
 // with a copy kept. Insert and cached status in one transaction per run; published after commit.
 
-import { isDeepStrictEqual } from "node:util";
 import type { MarkOutcome, StoredMark } from "@keep-rolling/contract";
 import { MARK_MAX_BYTES, markSchema } from "@keep-rolling/contract";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
-import { foldRun, isForeign } from "@keep-rolling/core/runs";
 import { v5 as uuidv5 } from "uuid";
 import type { Tx } from "../db/connection.ts";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
 import { acceptOne, ACTS } from "./acceptOne.ts";
-import { cacheFold, createRun, findMarks, insertMarks, keepIssue, lockRun, readMarks, sequencesTaken } from "./markStore.ts";
+import { keepIssue } from "./markStore.ts";
 import { noteDeviceEvent } from "./runStore.ts";
+import { takeRun } from "./takeRun.ts";
 
 export interface Batch {
   deviceId: string;
@@ -97,75 +96,15 @@ const onlyAway = (): null => null;
 
 async function acceptGroup(deps: Deps, marks: readonly Mark[], batch: Batch): Promise<RunDone> {
   const runId = (marks[0] as Mark).runId;
-  const { all, ...done } = await write(deps.db, async (tx): Promise<RunDone & { all: Known | null }> => {
-    const startMark = marks.find((m) => m.kind === "start");
-    if (startMark?.kind === "start" && !isForeign(startMark)) await createRun(tx, startMark);
-    const run = await lockRun(tx, runId);
-    if (run === null) {
-      const notYet = marks.map(({ id }) => ({ id, outcome: "not yet" as const, reason: "its run is not known here yet" }));
-      return { outcomes: notYet, stored: [], fold: null, clockId: "", all: null };
-    }
-    const { outcomes, stored } = await judgeAll(tx, runId, marks, run.lastSeq, deps.now());
-    await keepAside(tx, marks, outcomes, deps.now());
-    if (stored.length === 0) return { outcomes, stored, fold: null, clockId: run.clockId, all: null };
-    await insertMarks(tx, runId, stored);
-    const recent = deps.recent.get(runId);
-    const before = recent?.lastSeq === run.lastSeq ? recent.marks : await marksBefore(tx, runId, run.lastSeq);
-    const all = { ...run, lastSeq: run.lastSeq + stored.length, marks: [...before, ...stored.map((s) => s.mark)] };
-    const fold = foldRun(all.marks);
-    await cacheFold(tx, runId, fold);
-    await noteMovedClock(tx, stored, batch, run.unitId);
-    return { outcomes, stored, fold, clockId: run.clockId, all };
+  const { known, ...done } = await write(deps.db, async (tx) => {
+    const taken = await takeRun(tx, runId, marks, () => deps.now(), deps.recent.get(runId));
+    await keepAside(tx, marks, taken.outcomes, deps.now());
+    if (taken.known !== null) await noteMovedClock(tx, taken.stored, batch, taken.known.unitId);
+    return taken;
   });
   // Only what is committed is remembered.
-  if (all !== null) deps.recent.set(runId, all);
-  return done;
-}
-
-type Known = NonNullable<ReturnType<Deps["recent"]["get"]>>;
-
-const marksBefore = async (tx: Tx, runId: string, lastSeq: number): Promise<Mark[]> =>
-  ((await readMarks(tx, [runId])).get(runId) ?? []).filter((s) => s.seq <= lastSeq).map((s) => s.mark);
-
-/** Every mark of one run in its order; one may name another of the same batch. */
-async function judgeAll(
-  tx: Tx,
-  runId: string,
-  marks: readonly Mark[],
-  lastSeq: number,
-  receivedAtMs: number,
-): Promise<{ outcomes: MarkOutcome[]; stored: StoredMark[] }> {
-  const known = await findMarks(tx, [...new Set(marks.flatMap((m) => (m.target === undefined ? [m.id] : [m.id, m.target])))]);
-  const taken = await sequencesTaken(tx, runId, marks);
-  const outcomes: MarkOutcome[] = [];
-  const stored: StoredMark[] = [];
-  for (const mark of marks) {
-    const outcome = judge(mark, known, taken);
-    if (outcome.outcome === "stored") {
-      outcome.seq = lastSeq + stored.length + 1;
-      const fresh = { seq: outcome.seq, receivedAtMs, mark };
-      stored.push(fresh);
-      known.set(mark.id, fresh);
-      taken.add(`${mark.deviceId} ${mark.deviceSeq}`);
-    }
-    outcomes.push(outcome);
-  }
-  return { outcomes, stored };
-}
-
-function judge(mark: Mark, known: ReadonlyMap<string, StoredMark>, taken: ReadonlySet<string>): MarkOutcome {
-  const same = known.get(mark.id);
-  if (same !== undefined) {
-    if (isDeepStrictEqual(plain(same.mark), plain(mark))) return { id: mark.id, outcome: "duplicate", seq: same.seq };
-    return { id: mark.id, outcome: "set aside", reason: "another mark of the same id is on record" };
-  }
-  if (taken.has(`${mark.deviceId} ${mark.deviceSeq}`))
-    return { id: mark.id, outcome: "set aside", reason: "this device used that number for another mark of this run" };
-  if (mark.target === undefined) return { id: mark.id, outcome: "stored" };
-  const target = known.get(mark.target);
-  if (target === undefined) return { id: mark.id, outcome: "not yet", reason: "the mark it names is not known here yet" };
-  if (target.mark.runId !== mark.runId) return { id: mark.id, outcome: "set aside", reason: "the mark it names belongs to another run" };
-  return { id: mark.id, outcome: "stored" };
+  if (known !== null) deps.recent.set(runId, known);
+  return { ...done, clockId: known?.clockId ?? "" };
 }
 
 async function keepAside(tx: Tx, marks: readonly Mark[], outcomes: readonly MarkOutcome[], receivedMs: number): Promise<void> {
@@ -175,9 +114,6 @@ async function keepAside(tx: Tx, marks: readonly Mark[], outcomes: readonly Mark
     await keepIssue(tx, { deviceId: mark.deviceId, lineNo: 0, raw: JSON.stringify(mark), code: outcome.reason ?? "", receivedMs });
   }
 }
-
-/** As JSON would carry it: absent and undefined are one. */
-const plain = (mark: Mark): unknown => JSON.parse(JSON.stringify(mark));
 
 const clockMoved = (mark: Mark, batch: Batch): boolean =>
   mark.deviceId === batch.deviceId && Math.abs(mark.offsetMs - batch.offsetMs) > CLOCK_MOVED_MS;

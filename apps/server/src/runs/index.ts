@@ -2,3 +2,4 @@ export { cacheFold, createRun, insertMarks, keepIssue, readMarks } from "./markS
 export type { RecentRuns } from "./recentRuns.ts";
 export { createRecentRuns } from "./recentRuns.ts";
 export { readPulse, readRuns, runsUnderWay } from "./runStore.ts";
+export { takeRun } from "./takeRun.ts";

@@ -145,7 +145,7 @@ export async function storeNext(db: Db, mark: Mark, seq: number, receivedMs: num
   const columns = Object.keys(row) as (keyof typeof row)[];
   const cache = { last_seq: seq, ...(fold === null ? {} : cacheOf(fold)) };
   const sets = Object.keys(cache).map((column) => `${column} = ?`);
-  const [[rows]] = await db.raw<[[{ done: number }[], unknown], unknown]>(
+  const reply = (await db.raw(
     `begin not atomic
       declare exit handler for sqlexception begin rollback; resignal; end;
       start transaction;
@@ -160,8 +160,8 @@ export async function storeNext(db: Db, mark: Mark, seq: number, receivedMs: num
       end if;
     end`,
     [...Object.values(cache), mark.runId, seq - 1, ...columns.map((column) => row[column])],
-  );
-  return rows[0]?.done === 1;
+  )) as unknown as [[{ done: number }[], unknown], unknown];
+  return reply[0][0][0]?.done === 1;
 }
 
 /** Makes the run's row when it is new, then locks it for the rest of the transaction. */

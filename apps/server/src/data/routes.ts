@@ -1,0 +1,59 @@
+import { ARCHIVE_MAX_BYTES } from "@keep-rolling/contract";
+import type { Context, Hono } from "hono";
+import { z } from "zod";
+import type { Deps } from "../deps.ts";
+import { check, readBytes } from "../http/body.ts";
+import { Refusal } from "../http/refusal.ts";
+import { bringIn } from "./bringIn.ts";
+import { readSetAside } from "./dataStore.ts";
+import { archiveChunks } from "./exportArchive.ts";
+import { readArchive } from "./readArchive.ts";
+
+const importQuery = z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/), conflicts: z.enum(["refuse", "set aside"]).default("refuse") });
+
+export function dataRoutes(app: Hono, deps: Deps): void {
+  app.get("/api/archive", async (c) => {
+    const chunks = archiveChunks(deps);
+    // Everything that can fail for want of a database has been read before the first byte leaves.
+    const first = await chunks.next();
+    c.header("content-type", "application/zip");
+    c.header("cache-control", "no-store");
+    c.header("content-disposition", `attachment; filename="keep-rolling-${new Date(deps.now()).toISOString().slice(0, 10)}.zip"`);
+    return c.body(streamOf(first, chunks));
+  });
+  app.post("/api/archive/preview", async (c) =>
+    c.json(await bringIn(deps, await readArchive(await zipOf(c)), { store: false, conflicts: "refuse" })),
+  );
+  app.post("/api/archive/import", async (c) => {
+    const { sha256, conflicts } = check(importQuery, c.req.query());
+    const archive = await readArchive(await zipOf(c));
+    if (archive.sha256 !== sha256)
+      throw new Refusal(
+        409,
+        "changed-meanwhile",
+        "Not the file that was looked at",
+        "This is another file than the one previewed. Nothing was changed; look at it first.",
+      );
+    return c.json(await bringIn(deps, archive, { store: true, conflicts }));
+  });
+  app.get("/api/set-aside", async (c) => c.json({ setAside: await readSetAside(deps.db) }));
+}
+
+const zipOf = (c: Context): Promise<Uint8Array> => readBytes(c, /^application\/zip\b/i, "application/zip", ARCHIVE_MAX_BYTES);
+
+function streamOf(
+  first: IteratorResult<Uint8Array<ArrayBuffer>>,
+  rest: AsyncGenerator<Uint8Array<ArrayBuffer>>,
+): ReadableStream<Uint8Array<ArrayBuffer>> {
+  return new ReadableStream({
+    start: (controller) => {
+      if (first.done !== true) controller.enqueue(first.value);
+    },
+    pull: async (controller) => {
+      const next = await rest.next();
+      if (next.done === true) controller.close();
+      else controller.enqueue(next.value);
+    },
+    cancel: async () => void (await rest.return(undefined)),
+  });
+}

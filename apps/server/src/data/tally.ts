@@ -1,0 +1,58 @@
+// What an import does with each line, counted.
+
+import type { ArchiveTable, ImportReport } from "@keep-rolling/contract";
+import type { Archive } from "./readArchive.ts";
+
+const SHOWN = 50;
+
+export class Tally {
+  readonly keptAside: { table: ArchiveTable; reason: string; raw: string }[] = [];
+  private readonly counts = new Map<ArchiveTable, { add: number; same: number; conflict: number }>();
+  private readonly shown: ImportReport["conflicts"] = [];
+  private readonly notes: string[];
+  private readonly runs = { fresh: 0, grown: 0 };
+
+  constructor(private readonly archive: Archive) {
+    this.notes = [...archive.notes];
+    const missing = archive.tables.blobs.filter((b) => !archive.blobs.has(b.sha256)).length;
+    if (missing > 0) this.note(`${missing} ${missing === 1 ? "file is" : "files are"} named in the archive, but not in it.`);
+  }
+  get conflicts(): number {
+    return this.keptAside.length;
+  }
+  add(table: ArchiveTable, n = 1): void {
+    this.of(table).add += n;
+  }
+  same(table: ArchiveTable, n = 1): void {
+    this.of(table).same += n;
+  }
+  conflict(table: ArchiveTable, id: string, reason: string, what: unknown): void {
+    this.of(table).conflict++;
+    this.keptAside.push({ table, reason, raw: JSON.stringify(what) });
+    if (this.shown.length < SHOWN) this.shown.push({ table, id, reason });
+  }
+  note(text: string): void {
+    this.notes.push(text);
+  }
+  run(fresh: boolean): void {
+    if (fresh) this.runs.fresh++;
+    else this.runs.grown++;
+  }
+  report(stored: boolean): ImportReport {
+    const { sha256, manifest, tables } = this.archive;
+    return {
+      sha256,
+      exportedAtMs: manifest.exportedAtMs,
+      tables: (Object.keys(tables) as ArchiveTable[]).map((table) => ({ table, lines: tables[table].length, ...this.of(table) })),
+      runs: this.runs,
+      conflicts: this.shown,
+      notes: this.notes.slice(0, SHOWN),
+      stored,
+    };
+  }
+  private of(table: ArchiveTable): { add: number; same: number; conflict: number } {
+    const known = this.counts.get(table) ?? { add: 0, same: 0, conflict: 0 };
+    this.counts.set(table, known);
+    return known;
+  }
+}

@@ -1,0 +1,2 @@
+export type { MediaFolder } from "./folder.ts";
+export { mediaFolder, sha256Of } from "./folder.ts";

@@ -1,91 +1,11 @@
-// A real server for one spec file: the built bundle with its own data folder and port, which can be killed and started again.
+// Servers of the specs: one a worker, with the demo or without.
 
-import type { ChildProcess } from "node:child_process";
-import { spawn } from "node:child_process";
-import { mkdtemp, readFile, rm } from "node:fs/promises";
-import net from "node:net";
-import os from "node:os";
-import path from "node:path";
 import { test as base } from "@playwright/test";
+import type { TestServer } from "../tools/launch.ts";
+import { launchServer } from "../tools/launch.ts";
 
-export interface TestServer {
-  url: string;
-  dataDir: string;
-  /** SIGKILL to the server process; the database stays, as it would. */
-  kill(): Promise<void>;
-  start(): Promise<void>;
-  stop(): Promise<void>;
-  killDatabase(): Promise<void>;
-}
-
-function freePort(): Promise<number> {
-  return new Promise((done, fail) => {
-    const probe = net.createServer();
-    probe.once("error", fail);
-    probe.listen(0, "127.0.0.1", () => {
-      const address = probe.address();
-      probe.close(() => (typeof address === "object" && address !== null ? done(address.port) : fail(new Error("no port"))));
-    });
-  });
-}
-
-export async function launchServer(options: { empty: boolean; relaxed?: boolean }): Promise<TestServer> {
-  const dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-e2e-"));
-  const port = await freePort();
-  const root = path.resolve(import.meta.dirname, "..");
-  let child: ChildProcess | null = null;
-  const start = async (): Promise<void> => {
-    const env = {
-      ...process.env,
-      PORT: String(port),
-      HOST: "127.0.0.1",
-      DATA_DIR: dataDir,
-      WEB_DIR: path.join(root, "apps/web/dist"),
-      EMPTY: options.empty ? "1" : "0",
-      MARIADB_RELAXED_FLUSH: options.relaxed === false ? "0" : "1",
-    };
-    const started = spawn(process.execPath, [path.join(root, "apps/server/dist/main.mjs")], { env, stdio: ["ignore", "pipe", "pipe"] });
-    child = started;
-    let output = "";
-    await new Promise<void>((done, fail) => {
-      const late = setTimeout(() => fail(new Error(`the server did not start: ${output}`)), 180_000);
-      const hear = (chunk: Buffer): void => {
-        output += chunk.toString();
-        if (output.includes("stands at")) {
-          clearTimeout(late);
-          done();
-        }
-      };
-      started.stdout.on("data", hear);
-      started.stderr.on("data", hear);
-      started.once("exit", (code) => fail(new Error(`the server ended with ${code}: ${output}`)));
-    });
-  };
-  const gone = async (signal: NodeJS.Signals): Promise<void> => {
-    const running = child;
-    child = null;
-    if (running === null || running.exitCode !== null) return;
-    const exited = new Promise<void>((done) => running.once("exit", () => done()));
-    running.kill(signal);
-    await exited;
-  };
-  const databasePid = async (): Promise<number> => Number(await readFile(path.join(dataDir, "mariadb", "mariadbd.pid"), "utf8"));
-  await start();
-  return {
-    url: `http://127.0.0.1:${port}`,
-    dataDir,
-    start,
-    kill: () => gone("SIGKILL"),
-    killDatabase: async () => void process.kill(await databasePid(), "SIGKILL"),
-    stop: async () => {
-      await gone("SIGTERM");
-      // After a spec that failed between kill and start the database is still there.
-      const pid = await databasePid().catch(() => 0);
-      if (pid > 1 && (await readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => "")).includes(dataDir)) process.kill(pid, "SIGKILL");
-      await rm(dataDir, { recursive: true, force: true });
-    },
-  };
-}
+export type { TestServer } from "../tools/launch.ts";
+export { launchServer } from "../tools/launch.ts";
 
 /** One server a worker; `demo` has the demo on it. */
 export const test = base.extend<object, { empty: TestServer; demo: TestServer }>({

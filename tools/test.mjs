@@ -91,7 +91,10 @@ async function main() {
       await build();
       return { passed: 1, failed: 0 };
     });
-    if (built) await stage("browser", 210, browser);
+    if (built) {
+      await stage("chaos, 25 faults", 30, () => check("tsx", "tools/chaos/main.ts", "--seed", "25", "--faults", "25"));
+      await stage("browser", 210, browser);
+    }
   }
   console.log(`\nIn ${Math.round((Date.now() - from) / 1000)} s.`);
   console.log(`${total.passed} passed, ${total.failed} failed`);

@@ -4,8 +4,7 @@ import { randomUUID } from "node:crypto";
 import { mkdtemp, rm } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
-import type { Mark, MarkBodies, KnownKind, StartBody } from "@keep-rolling/core/runs";
-import { builtInKit, PRACTICE_UNIT_ID } from "@keep-rolling/demo";
+import type { Mark, MarkBodies, KnownKind } from "@keep-rolling/core/runs";
 import type { Hono } from "hono";
 import pino from "pino";
 import { v7 as uuidv7 } from "uuid";
@@ -77,37 +76,6 @@ export async function testBench(options: { demo?: boolean; passphrase?: string; 
   return { deps, app, db, call, close };
 }
 
-export function practiceStart(more: Partial<StartBody> = {}): StartBody {
-  const [unit] = builtInKit.units;
-  const [model] = builtInKit.models;
-  const [mode] = builtInKit.modes;
-  const [condition] = builtInKit.conditions;
-  const [protocol] = builtInKit.protocols;
-  if (!unit || !model || !mode || !condition || !protocol) throw new Error("the built-in kit is incomplete");
-  const { archived: _a, modelId: _m, ...modeSnapshot } = mode;
-  const { archived: _b, ...conditionSnapshot } = condition;
-  const { archived: _c, ...protocolSnapshot } = protocol;
-  return {
-    runKind: "endurance",
-    clockId: "rehearsal",
-    unit: {
-      id: PRACTICE_UNIT_ID,
-      name: unit.name,
-      serialLabel: unit.serialLabel,
-      firmware: unit.firmware,
-      modelId: model.id,
-      modelName: model.name,
-      simulated: true,
-    },
-    mode: modeSnapshot,
-    condition: conditionSnapshot,
-    protocol: protocolSnapshot,
-    ambient: { valueC: 21, plusMinusC: 0.5, basis: "measured" },
-    startState: { state: "cold", by: "gauge", value: 0 },
-    ...more,
-  };
-}
-
 /** A device that presses marks on one run. */
 export function presser(runId = uuidv7(), deviceId = uuidv7()) {
   let deviceSeq = 0;
@@ -131,3 +99,5 @@ export function presser(runId = uuidv7(), deviceId = uuidv7()) {
   const batch = (...marks: unknown[]) => ({ deviceId, sentDeviceMs: 0, offsetMs: 0, marks });
   return { runId, deviceId, press, batch };
 }
+
+export { practiceStart } from "@keep-rolling/demo";

@@ -60,6 +60,19 @@ describe("marks over HTTP", () => {
     expect(await onRecord(runId)).toHaveLength(2);
   });
 
+  it("asks for another number when the device used it for another mark, and knows the mark again under either", async () => {
+    const { runId, press, batch } = presser();
+    const start = press("start", 1000, practiceStart());
+    const note = press("note", 2000, { text: "one" });
+    const clash = press("note", 3000, { text: "two" }, { deviceSeq: note.deviceSeq });
+    const reply = (await bench.call("POST", "/api/marks", batch(start, note, clash))).json as { outcomes: object[] };
+    expect(reply.outcomes[2]).toMatchObject({ outcome: "not yet", renumber: true });
+    const renumbered = { ...clash, deviceSeq: 99 };
+    expect(outcomes((await bench.call("POST", "/api/marks", batch(renumbered))).json)).toEqual(["stored"]);
+    expect(outcomes((await bench.call("POST", "/api/marks", batch(clash, renumbered))).json)).toEqual(["duplicate", "duplicate"]);
+    expect(await onRecord(runId)).toHaveLength(3);
+  });
+
   it("keeps a kind from the future whole", async () => {
     const { runId, press, batch } = presser();
     const future = { ...press("note", 2000, { text: "" }), kind: "thermal-image", body: { deep: { x: 1 } }, colour: "warm" };

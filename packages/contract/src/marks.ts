@@ -222,6 +222,8 @@ export const markOutcome = z.object({
   outcome: z.enum(["stored", "duplicate", "not yet", "set aside"]),
   seq: z.int().optional(),
   reason: z.string().optional(),
+  /** With "not yet": this device used the number for another mark of the run; draw another and send again. */
+  renumber: z.literal(true).optional(),
 });
 export type MarkOutcome = z.infer<typeof markOutcome>;
 export const markBatchReply = z.object({ outcomes: z.array(markOutcome), serverMs: millis });

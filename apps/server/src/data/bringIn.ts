@@ -143,7 +143,8 @@ async function mergeMarks(tx: Tx, lines: Archive["tables"]["marks"], tally: Tall
     for (const outcome of taken.outcomes) {
       if (outcome.outcome === "stored") tally.add("marks");
       else if (outcome.outcome === "duplicate") tally.same("marks");
-      else if (outcome.outcome === "set aside") tally.conflict("marks", outcome.id ?? "", outcome.reason ?? "", byId.get(outcome.id ?? ""));
+      else if (outcome.outcome === "set aside" || outcome.renumber === true)
+        tally.conflict("marks", outcome.id ?? "", outcome.reason ?? "", byId.get(outcome.id ?? ""));
       else
         throw new Refusal(
           422,

@@ -76,11 +76,11 @@ async function judgeAll(
 function judge(mark: Mark, known: ReadonlyMap<string, StoredMark>, taken: ReadonlySet<string>): MarkOutcome {
   const same = known.get(mark.id);
   if (same !== undefined) {
-    if (isDeepStrictEqual(plain(same.mark), plain(mark))) return { id: mark.id, outcome: "duplicate", seq: same.seq };
+    if (isDeepStrictEqual(facts(same.mark), facts(mark))) return { id: mark.id, outcome: "duplicate", seq: same.seq };
     return { id: mark.id, outcome: "set aside", reason: "another mark of the same id is on record" };
   }
   if (taken.has(`${mark.deviceId} ${mark.deviceSeq}`))
-    return { id: mark.id, outcome: "set aside", reason: "this device used that number for another mark of this run" };
+    return { id: mark.id, outcome: "not yet", reason: "this device used that number for another mark of this run", renumber: true };
   if (mark.target === undefined) return { id: mark.id, outcome: "stored" };
   const target = known.get(mark.target);
   if (target === undefined) return { id: mark.id, outcome: "not yet", reason: "the mark it names is not known here yet" };
@@ -88,5 +88,8 @@ function judge(mark: Mark, known: ReadonlyMap<string, StoredMark>, taken: Readon
   return { id: mark.id, outcome: "stored" };
 }
 
-/** As JSON would carry it: absent and undefined are one. */
-const plain = (mark: Mark): unknown => JSON.parse(JSON.stringify(mark));
+/** As JSON would carry it: absent and undefined are one. A device may have numbered it anew after a clash. */
+function facts(mark: Mark): unknown {
+  const { deviceSeq: _, ...rest } = mark;
+  return JSON.parse(JSON.stringify(rest));
+}

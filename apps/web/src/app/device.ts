@@ -2,21 +2,30 @@
 
 import type { Clock } from "@keep-rolling/contract";
 import { timeReply } from "@keep-rolling/contract";
-import type { ClockOffset, ClockSample, Mark } from "@keep-rolling/core/runs";
-import { clockAt, clocksParted, estimateOffset, foldRun } from "@keep-rolling/core/runs";
+import type { ClockOffset } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/runs";
 import { useSyncExternalStore } from "react";
 import { api } from "../api/api.ts";
 import type { Outbox, OutboxState } from "../outbox/outbox.ts";
+import { forgetFinished } from "../outbox/forget.ts";
 import { openOutbox } from "../outbox/outbox.ts";
 import type { Sender } from "../outbox/sender.ts";
 import { startSender } from "../outbox/sender.ts";
 import { deviceStorage, memoryStorage } from "../outbox/storage.ts";
+import { clockKeeper } from "./clockKeeper.ts";
 import type { Store } from "./store.ts";
 
-const SAMPLES = 5;
 const RESYNC_MS = 30_000;
+const RESCUE_MS = 3000;
 
-let offset: ClockOffset = { offsetMs: 0, errMs: 0 };
+const keeper = clockKeeper({
+  wallMs: () => Date.now(),
+  steadyMs: () => performance.now(),
+  askServerMs: async () => {
+    const reply = await fetch("/api/time", { cache: "no-store" });
+    return timeReply.parse(await reply.json()).serverMs;
+  },
+});
 let outbox: Outbox | null = null;
 let sender: Sender | null = null;
 let online = true;
@@ -24,8 +33,8 @@ const listeners = new Set<() => void>();
 const tell = (): void => listeners.forEach((listener) => listener());
 
 /** Server time as this device knows it, UTC milliseconds. */
-export const serverNowMs = (): number => Date.now() + offset.offsetMs;
-export const clockOffset = (): ClockOffset => offset;
+export const serverNowMs = (): number => Date.now() + keeper.offset().offsetMs;
+export const clockOffset = (): ClockOffset => keeper.offset();
 /** Bench time now on a clock of the server's list. */
 export const benchNowMs = (clock: Clock | undefined): number => clockAt(clock?.segments ?? [], serverNowMs());
 
@@ -40,13 +49,13 @@ export async function startDevice(store: Store): Promise<void> {
   outbox = opened;
   sender = startSender({
     outbox: () => opened,
-    offsetMs: () => offset.offsetMs,
+    offsetMs: () => keeper.offset().offsetMs,
     nowMs: () => Date.now(),
     fetch: (...args) => fetch(...args),
     pause: (ms, wake) => Promise.race([wake, new Promise<void>((done) => Number.isFinite(ms) && setTimeout(done, ms))]),
     onOnline: (value) => {
       online = value;
-      if (value) void syncClock().then(() => store.dispatch(api.util.invalidateTags(["Runs"])));
+      if (value) void compareClock().then(() => store.dispatch(api.util.invalidateTags(["Runs"])));
       tell();
     },
   });
@@ -56,49 +65,24 @@ export async function startDevice(store: Store): Promise<void> {
   });
   channel?.addEventListener("message", () => void opened.reload());
   addEventListener("online", () => sender?.wake());
+  setInterval(() => void opened.rescue().catch(() => undefined), RESCUE_MS);
   keepClock();
   tell();
-  void dropFinished(opened);
+  void forgetFinished(opened);
 }
 
 /** Tabs of this device share one outbox; each hears of the others' marks. */
 const channel = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("keep-rolling-outbox");
 
-/** Copies of runs that ended and are wholly on record may go at the next visit. */
-async function dropFinished(box: Outbox): Promise<void> {
-  const byRun = new Map<string, Mark[]>();
-  for (const { mark } of box.state().entries) byRun.set(mark.runId, [...(byRun.get(mark.runId) ?? []), mark]);
-  const ended = [...byRun].filter(([, marks]) => ["ended", "void"].includes(foldRun(marks).state)).map(([runId]) => runId);
-  await box.forgetRuns(ended);
-}
-
 function keepClock(): void {
-  let [wall, steady] = [Date.now(), performance.now()];
-  void syncClock();
-  setInterval(() => void syncClock(), RESYNC_MS);
-  setInterval(() => {
-    const [nextWall, nextSteady] = [Date.now(), performance.now()];
-    if (clocksParted(nextWall - wall, nextSteady - steady)) void syncClock();
-    [wall, steady] = [nextWall, nextSteady];
-  }, 1000);
-  document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && void syncClock());
+  void compareClock();
+  setInterval(() => void compareClock(), RESYNC_MS);
+  setInterval(() => keeper.parted() && void compareClock(), 1000);
+  document.addEventListener("visibilitychange", () => document.visibilityState === "visible" && void compareClock());
 }
 
-async function syncClock(): Promise<void> {
-  const samples: ClockSample[] = [];
-  for (let i = 0; i < SAMPLES; i++) {
-    const sentMs = Date.now();
-    try {
-      const { serverMs } = timeReply.parse(await (await fetch("/api/time", { cache: "no-store" })).json());
-      samples.push({ sentMs, serverMs, receivedMs: Date.now() });
-    } catch {
-      break;
-    }
-  }
-  const estimate = estimateOffset(samples);
-  if (estimate === null) return;
-  offset = estimate;
-  tell();
+async function compareClock(): Promise<void> {
+  if (await keeper.compare()) tell();
 }
 
 interface DeviceView {

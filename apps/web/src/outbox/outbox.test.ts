@@ -7,6 +7,14 @@ import { openOutbox } from "./outbox.ts";
 import { startSender } from "./sender.ts";
 import { deviceStorage, memoryStorage } from "./storage.ts";
 
+const connections: IDBDatabase[] = [];
+const openBefore = indexedDB.open.bind(indexedDB);
+indexedDB.open = (...args) => {
+  const request = openBefore(...args);
+  request.addEventListener("success", () => connections.push(request.result));
+  return request;
+};
+
 let n = 0;
 const id = (): string => `01900000-0000-7000-8000-${String(++n).padStart(12, "0")}`;
 const draft = (runId = "r"): Draft =>
@@ -53,7 +61,59 @@ describe("marks on the device", () => {
     const box = await openOutbox(full, () => undefined);
     await box.press([draft()]);
     expect(box.state()).toMatchObject({ waiting: 1, notKept: "QuotaExceededError" });
-    expect(seqs(box)[0]).toBeGreaterThan(1_000_000_000);
+  });
+  it("that could not be kept are stored along with the next that can, and numbers go on after theirs", async () => {
+    const real = await deviceStorage("again");
+    let room = true;
+    const storage: Storage = {
+      ...real,
+      keep: (drafts, unkept) => (room ? real.keep(drafts, unkept) : Promise.reject(new DOMException("no room", "QuotaExceededError"))),
+    };
+    const box = await openOutbox(storage, () => undefined);
+    await box.press([draft()]);
+    room = false;
+    await box.press([draft()]);
+    await box.press([draft()]);
+    await expect(box.rescue()).rejects.toThrow("no room");
+    expect(box.state().notKept).toBe("QuotaExceededError");
+    room = true;
+    await box.rescue();
+    expect(box.state().notKept).toBeNull();
+    await box.press([draft()]);
+    expect(box.state()).toMatchObject({ waiting: 4, notKept: null });
+    expect(new Set(seqs(box)).size).toBe(4);
+    const again = await openOutbox(await deviceStorage("again"), () => undefined);
+    expect(again.state().entries.map((e) => e.mark)).toEqual(box.state().entries.map((e) => e.mark));
+    await again.press([draft()]);
+    expect(seqs(again)).toEqual([...seqs(again)].sort((a, b) => a - b));
+    expect(new Set(seqs(again)).size).toBe(5);
+  });
+  it("go on being kept after the browser closed the database under us", async () => {
+    const storage = await deviceStorage("closed");
+    const box = await openOutbox(storage, () => undefined);
+    await box.press([draft()]);
+    closeEveryDatabase();
+    await box.press([draft()]);
+    expect(box.state()).toMatchObject({ waiting: 2, notKept: null });
+  });
+  it("get another number when theirs is taken, on the device and in memory, and keep their facts", async () => {
+    for (const storage of [await deviceStorage("clash"), memoryStorage()]) {
+      const box = await openOutbox(storage, () => undefined);
+      const [first, second] = await box.press([draft(), draft()]);
+      await box.settle([{ id: first?.id ?? "", outcome: "not yet", renumber: true }]);
+      expect(seqs(box)).toEqual([2, 3]);
+      expect(box.state().entries.map((e) => e.mark.id)).toEqual([second?.id, first?.id]);
+      expect(box.state().waiting).toBe(2);
+      const again = await openOutbox(storage, () => undefined);
+      expect(seqs(again)).toEqual([2, 3]);
+    }
+  });
+  it("that could not be kept no longer worry once the server has them", async () => {
+    const full: Storage = { ...memoryStorage(), keep: () => Promise.reject(new DOMException("no room", "QuotaExceededError")) };
+    const box = await openOutbox(full, () => undefined);
+    const [mark] = await box.press([draft()]);
+    await box.settle([{ id: mark?.id ?? "", outcome: "stored" }]);
+    expect(box.state()).toMatchObject({ waiting: 0, notKept: null });
   });
   it("are forgotten only when the run is done and every one is acknowledged", async () => {
     const box = await openOutbox(await deviceStorage("forget"), () => undefined);
@@ -71,6 +131,11 @@ describe("marks on the device", () => {
     expect(box.state().entries).toHaveLength(2);
   });
 });
+
+/** What a browser does when it runs short: every connection of the page is gone. */
+function closeEveryDatabase(): void {
+  for (const db of connections.splice(0)) db.close();
+}
 
 /** A server that loses requests, loses answers, and stores each id once. */
 function shakyServer(faults: readonly ("ok" | "lost" | "answer lost" | "503")[]) {
@@ -93,6 +158,28 @@ function shakyServer(faults: readonly ("ok" | "lost" | "answer lost" | "503")[])
 }
 
 describe("sending", () => {
+  it("is not held up by marks whose run the server does not know yet", async () => {
+    const box = await openOutbox(memoryStorage(), () => undefined);
+    for (let i = 0; i < 150; i++) await box.press([draft("unknown")]);
+    const [known] = await box.press([draft("known")]);
+    const stored: string[] = [];
+    startSender({
+      outbox: () => box,
+      offsetMs: () => 0,
+      nowMs: () => 1,
+      fetch: async (_url, init) => {
+        const { marks } = JSON.parse(init?.body as string) as { marks: Mark[] };
+        const outcomes = marks.map((m) => ({ id: m.id, outcome: m.runId === "known" ? "stored" : "not yet" }));
+        stored.push(...outcomes.filter((o) => o.outcome === "stored").map((o) => o.id));
+        return Response.json({ outcomes, serverMs: 1 });
+      },
+      onOnline: () => undefined,
+      pause: (ms) => new Promise((done) => setTimeout(done, Math.min(ms, 20))),
+    });
+    for (let i = 0; i < 400 && stored.length === 0; i++) await new Promise((done) => setTimeout(done, 5));
+    expect(stored).toEqual([known?.id]);
+    expect(box.state().waiting).toBe(150);
+  });
   it("ends with the pressed set on the server once, in order, whatever is lost", async () => {
     await fc.assert(
       fc.asyncProperty(

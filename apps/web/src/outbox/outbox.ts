@@ -16,9 +16,14 @@ export interface Storage {
   /** False: nothing survives a reload (private mode, no room). */
   readonly lasting: boolean;
   deviceId(): Promise<string>;
-  /** Numbers the drafts and stores them in one transaction; resolves when they are safe. */
-  keep(drafts: readonly Draft[]): Promise<Entry[]>;
+  /**
+   * Numbers the drafts and stores them in one transaction; resolves when they are safe. `unkept`: entries an earlier failure left in
+   * memory, stored along; numbers go on after theirs.
+   */
+  keep(drafts: readonly Draft[], unkept: readonly Entry[]): Promise<Entry[]>;
   settle(id: string, delivery: Delivery, reason: string | null): Promise<void>;
+  /** Gives a kept mark the next number; null when it is not here. */
+  renumber(id: string): Promise<Entry | null>;
   forget(ids: readonly string[]): Promise<void>;
   all(): Promise<Entry[]>;
 }
@@ -37,11 +42,21 @@ export interface Outbox {
   state(): OutboxState;
   subscribe(listener: () => void): () => void;
   press(drafts: readonly Draft[]): Promise<readonly Mark[]>;
-  settle(outcomes: readonly { id: string | null; outcome: string; reason?: string | undefined }[]): Promise<void>;
+  settle(outcomes: readonly Outcome[]): Promise<void>;
+  /** Tries again to store what is only in memory. */
+  rescue(): Promise<void>;
   /** Drops copies of runs that ended and are wholly acknowledged. */
   forgetRuns(runIds: readonly string[]): Promise<void>;
   /** Another tab wrote: read again. */
   reload(): Promise<void>;
+}
+
+/** What the server said of one mark. */
+export interface Outcome {
+  id: string | null;
+  outcome: string;
+  reason?: string | undefined;
+  renumber?: true | undefined;
 }
 
 const bySeq = (a: Entry, b: Entry): number => a.mark.deviceSeq - b.mark.deviceSeq;
@@ -51,6 +66,8 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
   let entries: Entry[] = (await storage.all()).sort(bySeq);
   const deviceId = await storage.deviceId();
   let notKept: string | null = null;
+  /** Entries that are only in memory. */
+  let unkept: Entry[] = [];
   let state = summary();
 
   function summary(): OutboxState {
@@ -62,6 +79,12 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
     for (const listener of listeners) listener();
   }
 
+  /** Another window, or a copy of this browser's storage elsewhere, drew the same number while it could not be kept. */
+  async function giveNewNumber(entry: Entry): Promise<void> {
+    const kept = await storage.renumber(entry.mark.id).catch(() => null);
+    entry.mark = kept?.mark ?? { ...entry.mark, deviceSeq: numberInMemory(entry.mark.deviceMs, entries) };
+  }
+
   return {
     state: () => state,
     subscribe: (listener) => {
@@ -71,11 +94,13 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
     press: async (drafts) => {
       let kept: Entry[];
       try {
-        kept = await storage.keep(drafts);
+        kept = await storage.keep(drafts, unkept);
         notKept = null;
+        unkept = [];
       } catch (error) {
         notKept = error instanceof Error ? error.name : "unknown fault";
         kept = keptInMemory(drafts, deviceId, entries);
+        unkept = [...unkept, ...kept];
       }
       entries = [...entries, ...kept].sort(bySeq);
       changed();
@@ -83,14 +108,26 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
       return kept.map((e) => e.mark);
     },
     settle: async (outcomes) => {
-      for (const { id, outcome, reason } of outcomes) {
+      for (const { id, outcome, reason, renumber } of outcomes) {
         const entry = entries.find((e) => e.mark.id === id);
+        if (entry !== undefined && renumber === true) await giveNewNumber(entry);
         if (entry === undefined || outcome === "not yet") continue;
         entry.delivery = outcome === "set aside" ? "set aside" : "acknowledged";
         entry.reason = reason ?? null;
         await storage.settle(entry.mark.id, entry.delivery, entry.reason).catch(() => undefined);
       }
-      entries = [...entries];
+      // What the server has is safe without this device.
+      unkept = unkept.filter((e) => e.delivery !== "acknowledged");
+      if (unkept.length === 0) notKept = null;
+      entries = [...entries].sort(bySeq);
+      changed();
+    },
+    rescue: async () => {
+      const held = unkept;
+      if (held.length === 0) return;
+      await storage.keep([], held);
+      unkept = unkept.filter((e) => !held.includes(e));
+      if (unkept.length === 0) notKept = null;
       changed();
     },
     forgetRuns: async (runIds) => {
@@ -111,8 +148,21 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
   };
 }
 
-/** Numbers far above the stored counter, so that a storage that comes back never gives the same one. */
+/** 1 January 2026; numbers stay below 2^53 for 34 years. */
+const SINCE_MS = 1_767_225_600_000;
+const A_MS = 8192;
+
+/** Above every number of this device so far, by the time and by chance, so that a window that cannot see another's rarely meets it. */
+function numberInMemory(deviceMs: number, entries: readonly Entry[]): number {
+  const byTime = Math.max(0, deviceMs - SINCE_MS) * A_MS + Math.floor(Math.random() * A_MS);
+  return Math.max(byTime, ...entries.map((e) => e.mark.deviceSeq)) + 1;
+}
+
 function keptInMemory(drafts: readonly Draft[], deviceId: string, entries: readonly Entry[]): Entry[] {
-  const last = Math.max(1_000_000_000, ...entries.map((e) => e.mark.deviceSeq));
-  return drafts.map((draft, i) => ({ mark: { ...draft, deviceId, deviceSeq: last + 1 + i } as Mark, delivery: "waiting", reason: null }));
+  const made = [...entries];
+  for (const draft of drafts) {
+    const deviceSeq = numberInMemory(draft.deviceMs, made);
+    made.push({ mark: { ...draft, deviceId, deviceSeq } as Mark, delivery: "waiting", reason: null });
+  }
+  return made.slice(entries.length);
 }

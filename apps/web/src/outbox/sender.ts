@@ -30,10 +30,13 @@ export function startSender(options: SenderOptions): Sender {
     if (online !== value) options.onOnline(value);
     online = value;
   };
+  /** Answered "not yet" in this round: they must not keep others behind them from being sent. */
+  const held = new Set<string>();
   void (async () => {
     let pauseMs = FIRST_PAUSE_MS;
     for (;;) {
-      const sent = await sendOnce(options);
+      const sent = await sendOnce(options, held);
+      if (sent !== "more") held.clear();
       setOnline(sent !== "failed");
       if (sent === "more") {
         pauseMs = FIRST_PAUSE_MS;
@@ -49,19 +52,17 @@ export function startSender(options: SenderOptions): Sender {
   return { wake: () => ring(), online: () => online };
 }
 
-/** "more": something was settled; "later": everything left must wait for something else; "idle": nothing waits. */
-async function sendOnce(options: SenderOptions): Promise<"more" | "later" | "idle" | "failed"> {
+/** "more": something was settled or held, others may follow; "later": all that is left must wait for something else; "idle": nothing. */
+async function sendOnce(options: SenderOptions, held: Set<string>): Promise<"more" | "later" | "idle" | "failed"> {
   const outbox = options.outbox();
-  const waiting = outbox
-    .state()
-    .entries.filter((e) => e.delivery === "waiting")
-    .slice(0, BATCH);
-  if (waiting.length === 0) return "idle";
+  const waiting = outbox.state().entries.filter((e) => e.delivery === "waiting");
+  const next = waiting.filter((e) => !held.has(e.mark.id)).slice(0, BATCH);
+  if (next.length === 0) return waiting.length === 0 ? "idle" : "later";
   const batch = {
     deviceId: outbox.state().deviceId,
     sentDeviceMs: options.nowMs(),
     offsetMs: options.offsetMs(),
-    marks: waiting.map((e) => e.mark),
+    marks: next.map((e) => e.mark),
   };
   try {
     const reply = await options.fetch("/api/marks", {
@@ -72,7 +73,8 @@ async function sendOnce(options: SenderOptions): Promise<"more" | "later" | "idl
     if (!reply.ok) return "failed";
     const { outcomes } = markBatchReply.parse(await reply.json());
     await outbox.settle(outcomes);
-    return outcomes.some((o) => o.outcome !== "not yet") ? "more" : "later";
+    for (const { id, outcome } of outcomes) if (outcome === "not yet" && id !== null) held.add(id);
+    return "more";
   } catch {
     return "failed";
   }

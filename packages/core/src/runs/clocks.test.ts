@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { clockAt, nextSegment, rateAt } from "./benchClock.ts";
 import type { ClockSegment } from "./benchClock.ts";
-import { clocksParted, estimateOffset } from "./deviceClock.ts";
+import { clocksParted, estimateOffset, followParting, NEVER_COMPARED_ERR_MS, offsetAt, TOGETHER } from "./deviceClock.ts";
 import { heatTrace } from "./heatTrace.ts";
 import { foldRun } from "./fold.ts";
 import { end, mark, start, warning } from "./testing/marks.ts";
@@ -39,32 +39,53 @@ describe("bench clock", () => {
 });
 
 describe("device clock", () => {
+  const look = (wallMs: number, serverMs: number, tripMs: number) => ({ tripMs, serverMs, wallMs, steadyMs: wallMs });
   it("keeps the shortest round trip, with half of it as the error", () => {
-    const samples = [
-      { sentMs: 1000, serverMs: 61_050, receivedMs: 1100 },
-      { sentMs: 2000, serverMs: 62_010, receivedMs: 2015 },
-      { sentMs: 3000, serverMs: 63_500, receivedMs: 3900 },
-    ];
-    expect(estimateOffset(samples)).toEqual({ offsetMs: 60_003, errMs: 8 });
+    const looks = [look(1100, 61_050, 100), look(2015, 62_010, 15), look(3900, 63_500, 900)];
+    expect(estimateOffset(looks)).toEqual({ offsetMs: 60_003, errMs: 8, wallMs: 2015, steadyMs: 2015 });
     expect(estimateOffset([])).toBeNull();
-    expect(estimateOffset([{ sentMs: 10, serverMs: 5, receivedMs: 3 }])).toBeNull();
+    expect(estimateOffset([look(3, 5, -7)])).toBeNull();
   });
-  it("holds the true offset within its error, whatever the delays", () => {
+  it("says that a clock never compared may be anything", () => {
+    expect(offsetAt(null, TOGETHER, 5, 5)).toEqual({ offsetMs: 0, errMs: NEVER_COMPARED_ERR_MS });
+  });
+  it("holds the true offset within its error, whatever the delays, drift, jumps and sleep", () => {
     const trip = fc.record({ out: fc.integer({ min: 0, max: 400 }), back: fc.integer({ min: 0, max: 400 }) });
     fc.assert(
-      fc.property(fc.integer({ min: -600_000, max: 600_000 }), fc.array(trip, { minLength: 1, maxLength: 5 }), (offset, trips) => {
-        const samples = trips.map((t, i) => ({
-          sentMs: i * 1000,
-          serverMs: i * 1000 + t.out + offset,
-          receivedMs: i * 1000 + t.out + t.back,
-        }));
-        const got = estimateOffset(samples);
-        expect(Math.abs((got?.offsetMs ?? 0) - offset)).toBeLessThanOrEqual(got?.errMs ?? -1);
-      }),
+      fc.property(
+        fc.integer({ min: -600_000, max: 600_000 }),
+        fc.array(trip, { minLength: 1, maxLength: 5 }),
+        fc.record({
+          laterMs: fc.integer({ min: 0, max: 3_600_000 }),
+          ppm: fc.integer({ min: -200, max: 200 }),
+          jumpMs: fc.integer({ min: -900_000, max: 900_000 }),
+          sleptMs: fc.integer({ min: 0, max: 900_000 }),
+        }),
+        (offset, trips, after) => {
+          const looks = trips.map((t, i) => {
+            const wallMs = i * 1000 + t.out + t.back;
+            return { tripMs: t.out + t.back, serverMs: i * 1000 + t.out + offset, wallMs, steadyMs: wallMs };
+          });
+          const anchor = estimateOffset(looks);
+          if (anchor === null) throw new Error("no anchor");
+          expect(Math.abs(anchor.offsetMs - offset)).toBeLessThanOrEqual(anchor.errMs);
+          // True time goes on; the wall clock drifts and may be set, the monotonic one drifts alike and stands still in sleep.
+          const drifted = (ms: number): number => ms + (ms * after.ppm) / 1e6;
+          const wokeWallMs = Math.round(anchor.wallMs + drifted(after.laterMs + after.sleptMs));
+          const steadyMs = anchor.steadyMs + drifted(after.laterMs);
+          const parting = followParting(TOGETHER, anchor, wokeWallMs, steadyMs);
+          const wallMs = wokeWallMs + after.jumpMs;
+          const trueMs = anchor.wallMs + offset + after.laterMs + after.sleptMs;
+          const got = offsetAt(anchor, parting, wallMs, steadyMs);
+          expect(Math.abs(wallMs + got.offsetMs - trueMs)).toBeLessThanOrEqual(got.errMs);
+        },
+      ),
+      { numRuns: 500 },
     );
   });
   it("sees the wall and the monotonic clock part", () => {
-    expect([clocksParted(1000, 1100), clocksParted(60_000, 1000)]).toEqual([false, true]);
+    const anchor = { offsetMs: 0, errMs: 1, wallMs: 0, steadyMs: 0 };
+    expect([clocksParted(anchor, 1000, 1100), clocksParted(anchor, 60_000, 1000)]).toEqual([false, true]);
   });
 });
 

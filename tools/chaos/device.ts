@@ -1,0 +1,229 @@
+// A simulated device: the application's own outbox, storage, sender and clock keeper, on clocks and a network that fail. One storage,
+// one or more windows, as in a browser.
+
+import "fake-indexeddb/auto";
+import { IDBFactory } from "fake-indexeddb";
+import type { StoredMark } from "@keep-rolling/contract";
+import { marksAfterReply, timeReply } from "@keep-rolling/contract";
+import type { KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
+import { MARK_VERSION } from "@keep-rolling/core/runs";
+import { v7 as uuidv7 } from "uuid";
+import type { ClockKeeper } from "../../apps/web/src/app/clockKeeper.ts";
+import { clockKeeper } from "../../apps/web/src/app/clockKeeper.ts";
+import { forgetFinished } from "../../apps/web/src/outbox/forget.ts";
+import type { Outbox, Storage } from "../../apps/web/src/outbox/outbox.ts";
+import { openOutbox } from "../../apps/web/src/outbox/outbox.ts";
+import { startSender } from "../../apps/web/src/outbox/sender.ts";
+import { deviceStorage } from "../../apps/web/src/outbox/storage.ts";
+import { Network } from "./network.ts";
+import { DeviceClocks, sleep } from "./time.ts";
+
+interface Window {
+  box: Outbox;
+  keeper: ClockKeeper;
+  /** Cleared when the window is closed: what was under way comes to nothing. */
+  open: boolean;
+  wake: () => void;
+}
+
+/** What was pressed, and when it truly was. */
+export interface Pressed {
+  mark: Mark;
+  trueMs: number;
+}
+
+export class Device {
+  readonly network: Network;
+  readonly clocks: DeviceClocks;
+  readonly known = new Map<string, StoredMark[]>();
+  private readonly factory = new IDBFactory();
+  private windows: Window[] = [];
+  private asleep = false;
+  private fullUntil = 0;
+
+  constructor(
+    readonly name: string,
+    url: string,
+    offMs: number,
+  ) {
+    this.network = new Network(url);
+    this.clocks = new DeviceClocks(offMs);
+  }
+
+  get awake(): boolean {
+    return !this.asleep && this.windows.length > 0;
+  }
+  /** Marks that are only in memory: the screen says so loudly, and a reload would lose them. */
+  get unkept(): boolean {
+    return this.windows.some((w) => w.box.state().notKept !== null);
+  }
+  get waiting(): number {
+    return Math.max(0, ...this.windows.map((w) => w.box.state().waiting));
+  }
+  /** Why what waits waits, for the report. */
+  get waitingFor(): string {
+    const entries = this.windows.flatMap((w) => w.box.state().entries.filter((e) => e.delivery === "waiting"));
+    return entries.map((e) => `${e.mark.kind} ${e.mark.id} number ${e.mark.deviceSeq} naming ${e.mark.target ?? "nothing"}`).join("; ");
+  }
+  get setAside(): number {
+    return Math.max(0, ...this.windows.map((w) => w.box.state().setAside));
+  }
+
+  async openWindow(): Promise<void> {
+    const storage = await this.storage();
+    const window: Window = {
+      box: await openOutbox(storage, () => window.wake()),
+      keeper: this.keeper(),
+      open: true,
+      wake: () => undefined,
+    };
+    const never = new Promise<never>(() => undefined);
+    const sender = startSender({
+      outbox: () => window.box,
+      offsetMs: () => window.keeper.offset().offsetMs,
+      nowMs: this.clocks.wallMs,
+      fetch: async (...args) => {
+        if (!window.open) return never;
+        const reply = await this.network.fetch(...args);
+        return window.open ? reply : never;
+      },
+      pause: async (ms, bell) => {
+        if (!window.open) return never;
+        // Pauses are a tenth of the application's, so that a thousand faults fit into minutes.
+        await Promise.race([bell, Number.isFinite(ms) ? sleep(ms / 10) : never]);
+        while (this.asleep) await sleep(20);
+      },
+      onOnline: (online) => {
+        if (online) void window.keeper.compare();
+      },
+    });
+    window.wake = () => sender.wake();
+    window.box.subscribe(() => this.tellOthers(window));
+    this.windows.push(window);
+    await forgetFinished(window.box);
+    void window.keeper.compare();
+  }
+
+  closeWindow(index: number): void {
+    const [window] = this.windows.splice(index % Math.max(1, this.windows.length), 1);
+    if (window !== undefined) window.open = false;
+  }
+  get windowCount(): number {
+    return this.windows.length;
+  }
+
+  /** What every window does each second or few: store what could not be, and when wall and monotonic clock have come apart, compare. */
+  beat(): void {
+    if (!this.awake) return;
+    for (const w of this.windows) {
+      if (w.keeper.parted()) void w.keeper.compare();
+      void w.box.rescue().catch(() => undefined);
+    }
+  }
+  async compare(): Promise<void> {
+    await Promise.all(this.windows.map((w) => w.keeper.compare()));
+  }
+
+  /** Somebody sets the clock; one that sleeps is set when it wakes. */
+  setClock(byMs: number): void {
+    if (this.asleep) return;
+    this.clocks.set(byMs);
+    this.beat();
+  }
+
+  async sleepFor(ms: number): Promise<void> {
+    if (this.asleep) return;
+    this.beat();
+    this.asleep = true;
+    this.clocks.sleep();
+    await sleep(ms);
+    this.clocks.wake();
+    this.asleep = false;
+    this.beat();
+  }
+
+  fullFor(ms: number): void {
+    this.fullUntil = Date.now() + ms;
+  }
+
+  /** Null while nobody can press: asleep, or no window open. */
+  async press<K extends KnownKind>(runId: string, kind: K, body: MarkBodies[K], more: Partial<Mark> = {}): Promise<Pressed | null> {
+    const window = this.windows[Math.floor(Math.abs(this.clocks.wallMs() / 7)) % Math.max(1, this.windows.length)];
+    if (window === undefined || !this.awake) return null;
+    const trueMs = Date.now();
+    const deviceMs = this.clocks.wallMs();
+    const { offsetMs, errMs } = window.keeper.offset();
+    const atMs = deviceMs + offsetMs;
+    const draft = {
+      id: uuidv7(),
+      runId,
+      v: MARK_VERSION,
+      kind,
+      atMs,
+      madeAtMs: atMs,
+      source: "pressed" as const,
+      deviceMs,
+      offsetMs,
+      offsetErrMs: errMs,
+      body,
+      ...more,
+    };
+    const [mark] = await window.box.press([draft]);
+    return mark === undefined ? null : { mark, trueMs };
+  }
+
+  /** A run as this device sees it: what it read from the server, joined with what it pressed. */
+  marksOf(runId: string): Mark[] {
+    const read = (this.known.get(runId) ?? []).map((s) => s.mark);
+    const ids = new Set(read.map((m) => m.id));
+    const own = (this.windows[0]?.box.state().entries ?? []).filter((e) => e.mark.runId === runId && e.delivery !== "set aside");
+    return [...read, ...own.map((e) => e.mark).filter((m) => !ids.has(m.id))];
+  }
+
+  /** Reads what is new of a run; nothing when the way is not open. */
+  async look(runId: string): Promise<boolean> {
+    const have = this.known.get(runId) ?? [];
+    try {
+      const reply = await this.network.fetch(`/api/runs/${runId}/marks?after=${have.at(-1)?.seq ?? 0}`);
+      if (!reply.ok) return false;
+      const { marks } = marksAfterReply.parse(await reply.json());
+      const now = this.known.get(runId) ?? [];
+      this.known.set(runId, [...now, ...marks.filter((m) => m.seq > (now.at(-1)?.seq ?? 0))]);
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  wake(): void {
+    for (const w of this.windows) w.wake();
+  }
+
+  private keeper(): ClockKeeper {
+    return clockKeeper({
+      wallMs: this.clocks.wallMs,
+      steadyMs: this.clocks.steadyMs,
+      askServerMs: async () => timeReply.parse(await (await this.network.fetch("/api/time")).json()).serverMs,
+    });
+  }
+
+  private async storage(): Promise<Storage> {
+    // The browser's storage is per device here; the database is opened at once, so the global may be another device's later.
+    globalThis.indexedDB = this.factory;
+    const storage = await deviceStorage();
+    return {
+      ...storage,
+      keep: (drafts, unkept) =>
+        Date.now() < this.fullUntil ? Promise.reject(new DOMException("no room", "QuotaExceededError")) : storage.keep(drafts, unkept),
+    };
+  }
+
+  private tellOthers(from: Window): void {
+    for (const w of this.windows) if (w !== from && !this.telling) void this.reloadQuietly(w);
+  }
+  private telling = false;
+  private async reloadQuietly(window: Window): Promise<void> {
+    this.telling = true;
+    await window.box.reload().finally(() => (this.telling = false));
+  }
+}

@@ -12,6 +12,7 @@ import { kitRoutes } from "./kit/routes.ts";
 import { limitRoutes } from "./limits/routes.ts";
 import type { LiveStreams } from "./live/routes.ts";
 import { liveRoutes } from "./live/routes.ts";
+import { pairingRoutes } from "./pairing/routes.ts";
 import { runRoutes } from "./runs/routes.ts";
 import { pageRoutes } from "./web/page.ts";
 
@@ -34,6 +35,7 @@ export function createApp(deps: Deps, options: AppOptions): { app: Hono; streams
   deviceRoutes(app, deps);
   limitRoutes(app, deps);
   dataRoutes(app, deps);
+  pairingRoutes(app, deps, options.gate, options.host);
   const streams = liveRoutes(app, deps);
   pageRoutes(app, options.webDir);
   return { app, streams };

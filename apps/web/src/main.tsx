@@ -6,6 +6,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
+import { startOfflineCopy } from "./app/abilities.ts";
 import { startDevice } from "./app/device.ts";
 import { createRouter } from "./app/router.tsx";
 import { createStore } from "./app/store.ts";
@@ -16,6 +17,7 @@ if (root === null) throw new Error("the page has no root");
 const store = createStore();
 void startDevice(store);
 startStream(store);
+startOfflineCopy();
 createRoot(root).render(
   <StrictMode>
     <Provider store={store}>

@@ -39,7 +39,13 @@ export const runRow = z.object({
 export type RunRow = z.infer<typeof runRow>;
 
 export const channelReading = z.object({ atMs: millis, value: z.number() });
-export const deviceEvent = z.object({ id: idSchema, atMs: millis, kind: z.string(), body: z.record(z.string(), z.unknown()) });
+export const deviceEvent = z.object({
+  id: idSchema,
+  deviceId: idSchema,
+  atMs: millis,
+  kind: z.string(),
+  body: z.record(z.string(), z.unknown()),
+});
 export type DeviceEvent = z.infer<typeof deviceEvent>;
 export const channelSchema = z.object({ channel: z.string(), unit: z.string(), readings: z.array(channelReading) });
 
@@ -109,11 +115,18 @@ export const limitsReply = z.object({ limits: z.array(limitSchema) });
 export const strikeReply = z.object({ id: idSchema });
 
 export const deviceBody = z.strictObject({ id: idSchema, unitId: idSchema, name: z.string().trim().min(1, "Give it a name.").max(120) });
+/** What a browser calls itself, so that a history can say which device did what. */
+export const deviceNameBody = z.strictObject({ name: z.string().trim().min(1, "Give it a name.").max(60, "At most 60 characters.") });
 /** The token is shown once; only its hash is kept. */
 export const deviceTokenReply = z.object({ id: idSchema, token: z.string() });
 export const devicesReply = z.object({
   devices: z.array(z.object({ id: idSchema, kind: z.string(), name: z.string(), unitId: idSchema.nullable(), revoked: z.boolean() })),
 });
+
+/** Where other devices reach this server, and whether it asks for a passphrase. */
+export const pairingReply = z.object({ addresses: z.array(z.string()), passphrase: z.boolean() });
+export const pairingCode = z.object({ code: z.string(), untilMs: millis });
+export const pairBody = z.strictObject({ code: z.string().min(10).max(100) });
 
 /** One stream per tab for all runs. Marks carry per-run seq, so a reader sees a hole and asks for it. */
 export const streamMessage = z.discriminatedUnion("type", [
@@ -126,7 +139,7 @@ export const streamMessage = z.discriminatedUnion("type", [
     readings: z.array(z.object({ channel: z.string(), unit: z.string(), atMs: millis, value: z.number() })),
   }),
   z.object({ type: z.literal("clocks"), clocks: z.array(clockSchema) }),
-  z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs"]) }),
+  z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs", "devices"]) }),
 ]);
 export type StreamMessage = z.infer<typeof streamMessage>;
 export const pulseReply = z.object({ serverMs: millis, runs: z.array(z.object({ id: idSchema, lastSeq: z.int(), status: z.string() })) });

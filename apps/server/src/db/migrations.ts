@@ -7,9 +7,10 @@ import { benchSteps } from "./steps/bench.ts";
 import { deviceSteps } from "./steps/devices.ts";
 import { kitSteps } from "./steps/kit.ts";
 import { mediaSteps } from "./steps/media.ts";
+import { pairingSteps } from "./steps/pairing.ts";
 import { runSteps } from "./steps/runs.ts";
 
-export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps, ...mediaSteps];
+export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps, ...mediaSteps, ...pairingSteps];
 
 /** Which schema this program writes. */
 export const lastStep = (): string => STEPS.at(-1)?.name ?? "";

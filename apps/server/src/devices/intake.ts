@@ -59,7 +59,7 @@ export async function takeBatch(
     await saveBatch(tx, { deviceId: device.id, key, sha256, reply: done.reply, receivedMs: deps.now() });
     return done;
   });
-  await tell(deps, device.unitId, taken.fresh);
+  await tell(deps, device, taken.fresh);
   return taken.reply;
 }
 
@@ -124,13 +124,14 @@ async function store(
   return { reply, fresh };
 }
 
-async function tell(deps: Deps, unitId: string, fresh: Fresh): Promise<void> {
+async function tell(deps: Deps, device: { id: string; unitId: string }, fresh: Fresh): Promise<void> {
   const times = [...fresh.readings, ...fresh.events].map((x) => x.atMs);
   if (times.length === 0) return;
   const message: Omit<Extract<StreamMessage, { type: "events" }>, "runId"> = {
     type: "events",
-    events: fresh.events.map(({ id, atMs, kind, body }) => ({ id, atMs, kind, body })),
+    events: fresh.events.map(({ id, atMs, kind, body }) => ({ id, deviceId: device.id, atMs, kind, body })),
     readings: fresh.readings.map((r) => ({ channel: r.quantity, unit: r.unit, atMs: r.atMs, value: r.value })),
   };
-  for (const runId of await runsUnderWay(deps.db, unitId, Math.min(...times), Math.max(...times))) deps.hub.publish({ ...message, runId });
+  for (const runId of await runsUnderWay(deps.db, device.unitId, Math.min(...times), Math.max(...times)))
+    deps.hub.publish({ ...message, runId });
 }

@@ -41,6 +41,15 @@ export async function saveDevice(
     .merge(row);
 }
 
+/** Names a browser; false when the id belongs to another kind of device. */
+export async function nameBrowser(tx: Tx, id: string, name: string): Promise<boolean> {
+  const known = await tx<Raw>("device").where({ id }).forUpdate().first();
+  if (known !== undefined && known.kind !== "browser") return false;
+  if (known === undefined) await tx("device").insert({ id, kind: "browser", name });
+  else await tx("device").where({ id }).update({ name });
+  return true;
+}
+
 export async function revokeDevice(db: Db, id: string, at: Date): Promise<boolean> {
   return (await db("device").where({ id }).update({ revoked_at: at, token_hash: null })) > 0;
 }

@@ -1,12 +1,12 @@
 import { randomBytes } from "node:crypto";
-import { deviceBody, idSchema, intakeBatch } from "@keep-rolling/contract";
+import { deviceBody, deviceNameBody, idSchema, intakeBatch } from "@keep-rolling/contract";
 import type { Hono } from "hono";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
 import { check, readBody } from "../http/body.ts";
 import { Refusal } from "../http/refusal.ts";
 import { deviceFrom, hashToken, takeBatch } from "./intake.ts";
-import { readDevices, revokeDevice, saveDevice } from "./intakeStore.ts";
+import { nameBrowser, readDevices, revokeDevice, saveDevice } from "./intakeStore.ts";
 
 export function deviceRoutes(app: Hono, deps: Deps): void {
   app.post("/intake/v1/batches", async (c) => {
@@ -14,12 +14,25 @@ export function deviceRoutes(app: Hono, deps: Deps): void {
     const batch = await readBody(c, intakeBatch);
     return c.json(await takeBatch(deps, device, batch.idempotencyKey, batch.lines));
   });
-  app.get("/api/devices", async (c) => c.json({ devices: (await readDevices(deps.db)).filter((d) => d.kind === "sensor") }));
+  app.get("/api/devices", async (c) => c.json({ devices: await readDevices(deps.db) }));
   app.post("/api/devices", async (c) => {
     const body = await readBody(c, deviceBody, 4000);
     const token = randomBytes(24).toString("base64url");
     await write(deps.db, (tx) => saveDevice(tx, { ...body, kind: "sensor", tokenHash: hashToken(token) }));
     return c.json({ id: body.id, token });
+  });
+  app.put("/api/devices/:id/name", async (c) => {
+    const id = check(idSchema, c.req.param("id"));
+    const { name } = await readBody(c, deviceNameBody, 1000);
+    if (!(await write(deps.db, (tx) => nameBrowser(tx, id, name))))
+      throw new Refusal(
+        409,
+        "already-there",
+        "Another device has this id",
+        "This id belongs to a logger, not to a browser. Nothing was changed.",
+      );
+    deps.hub.publish({ type: "changed", what: "devices" });
+    return c.json({ id });
   });
   app.post("/api/devices/:id/revoke", async (c) => {
     const id = check(idSchema, c.req.param("id"));

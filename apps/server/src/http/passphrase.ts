@@ -1,7 +1,7 @@
 // Beyond loopback a passphrase is asked: scrypt, a signed HttpOnly SameSite=Strict cookie, and a throttle per address.
 
 import { createHmac, randomBytes, scryptSync, timingSafeEqual } from "node:crypto";
-import type { Hono, MiddlewareHandler } from "hono";
+import type { Context, Hono, MiddlewareHandler } from "hono";
 import { getCookie, setCookie } from "hono/cookie";
 import { z } from "zod";
 import { readBody } from "./body.ts";
@@ -9,7 +9,7 @@ import { Refusal } from "./refusal.ts";
 
 const COOKIE = "kr_session";
 const DAYS_30_SEC = 30 * 86_400;
-const OPEN_PATHS = ["/api/session", "/api/time"];
+const OPEN_PATHS = ["/api/session", "/api/time", "/api/pair"];
 
 interface Gate {
   secret: string;
@@ -19,16 +19,38 @@ interface Gate {
 }
 
 export interface Passphrase {
+  /** Whether this bench asks at all. */
+  readonly asks: boolean;
   middleware: MiddlewareHandler;
   routes(app: Hono): void;
+  /** Throws while this address has to wait after a wrong try. */
+  throttle(c: Context): void;
+  failed(c: Context): void;
+  /** Sets the cookie of a session. */
+  letIn(c: Context): void;
 }
+
+const OPEN: Passphrase = {
+  asks: false,
+  middleware: (_c, next) => next(),
+  routes: () => undefined,
+  throttle: () => undefined,
+  failed: () => undefined,
+  letIn: () => undefined,
+};
 
 /** Undefined passphrase: everything is open, which config allows on loopback only. */
 export function passphraseGate(passphrase: string | undefined, secret: string, now: () => number): Passphrase {
-  if (passphrase === undefined) return { middleware: (_c, next) => next(), routes: () => undefined };
+  if (passphrase === undefined) return OPEN;
   const salt = randomBytes(16);
   const gate: Gate = { secret, salt, hash: scryptSync(passphrase, salt, 32), failures: new Map() };
+  const letIn = (c: Context): void => {
+    gate.failures.delete(addressOf(c));
+    const until = sign(gate, now() + DAYS_30_SEC * 1000);
+    setCookie(c, COOKIE, until, { httpOnly: true, sameSite: "Strict", path: "/", maxAge: DAYS_30_SEC });
+  };
   return {
+    asks: true,
     middleware: async (c, next) => {
       const guarded = c.req.path.startsWith("/api/") && !OPEN_PATHS.includes(c.req.path);
       if (guarded && !validCookie(gate, getCookie(c, COOKIE), now()))
@@ -42,26 +64,24 @@ export function passphraseGate(passphrase: string | undefined, secret: string, n
     },
     routes: (app) => {
       app.post("/api/session", async (c) => {
-        const from =
-          (c.env as { incoming?: { socket?: { remoteAddress?: string } } } | undefined)?.incoming?.socket?.remoteAddress ?? "unknown";
-        throttle(gate, from, now());
+        throttle(gate, addressOf(c), now());
         const body = await readBody(c, z.strictObject({ passphrase: z.string().max(500) }), 2000);
         if (!timingSafeEqual(scryptSync(body.passphrase, gate.salt, 32), gate.hash)) {
-          fail(gate, from, now());
+          fail(gate, addressOf(c), now());
           throw new Refusal(403, "not-allowed", "Not the passphrase", "That is not the passphrase of this bench.");
         }
-        gate.failures.delete(from);
-        setCookie(c, COOKIE, sign(gate, now() + DAYS_30_SEC * 1000), {
-          httpOnly: true,
-          sameSite: "Strict",
-          path: "/",
-          maxAge: DAYS_30_SEC,
-        });
+        letIn(c);
         return c.json({ ok: true });
       });
     },
+    throttle: (c) => throttle(gate, addressOf(c), now()),
+    failed: (c) => fail(gate, addressOf(c), now()),
+    letIn,
   };
 }
+
+const addressOf = (c: Context): string =>
+  (c.env as { incoming?: { socket?: { remoteAddress?: string } } } | undefined)?.incoming?.socket?.remoteAddress ?? "unknown";
 
 const sign = (gate: Gate, untilMs: number): string =>
   `${untilMs}.${createHmac("sha256", gate.secret).update(String(untilMs)).digest("hex")}`;

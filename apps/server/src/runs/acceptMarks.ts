@@ -1,7 +1,7 @@
 // Taking marks in: accept and flag. A mark is stored, a duplicate, not yet possible (its run or target is unknown), or set aside
 // with a copy kept. Insert and cached status in one transaction per run; published after commit.
 
-import type { MarkOutcome, StoredMark } from "@keep-rolling/contract";
+import type { DeviceEvent, MarkOutcome, StoredMark } from "@keep-rolling/contract";
 import { MARK_MAX_BYTES, markSchema } from "@keep-rolling/contract";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
 import { v5 as uuidv5 } from "uuid";
@@ -96,14 +96,15 @@ const onlyAway = (): null => null;
 
 async function acceptGroup(deps: Deps, marks: readonly Mark[], batch: Batch): Promise<RunDone> {
   const runId = (marks[0] as Mark).runId;
-  const { known, ...done } = await write(deps.db, async (tx) => {
+  const { known, moved, ...done } = await write(deps.db, async (tx) => {
     const taken = await takeRun(tx, runId, marks, () => deps.now(), deps.recent.get(runId));
     await keepAside(tx, marks, taken.outcomes, deps.now());
-    if (taken.known !== null) await noteMovedClock(tx, taken.stored, batch, taken.known.unitId);
-    return taken;
+    const moved = taken.known === null ? null : await noteMovedClock(tx, taken.stored, batch, taken.known.unitId);
+    return { ...taken, moved };
   });
   // Only what is committed is remembered.
   if (known !== null) deps.recent.set(runId, known);
+  if (moved !== null) deps.hub.publish({ type: "events", runId, events: [moved], readings: [] });
   return { ...done, clockId: known?.clockId ?? "" };
 }
 
@@ -118,17 +119,12 @@ async function keepAside(tx: Tx, marks: readonly Mark[], outcomes: readonly Mark
 const clockMoved = (mark: Mark, batch: Batch): boolean =>
   mark.deviceId === batch.deviceId && Math.abs(mark.offsetMs - batch.offsetMs) > CLOCK_MOVED_MS;
 
-async function noteMovedClock(tx: Tx, stored: readonly StoredMark[], batch: Batch, unitId: string): Promise<void> {
-  const moved = stored.find((s) => clockMoved(s.mark, batch));
-  if (moved === undefined) return;
-  const { mark } = moved;
+async function noteMovedClock(tx: Tx, stored: readonly StoredMark[], batch: Batch, unitId: string): Promise<DeviceEvent | null> {
+  const found = stored.find((s) => clockMoved(s.mark, batch));
+  if (found === undefined) return null;
+  const { mark } = found;
   const body = { offsetThenMs: mark.offsetMs, offsetNowMs: batch.offsetMs };
-  await noteDeviceEvent(tx, {
-    id: uuidv5("clock moved", mark.id),
-    deviceId: mark.deviceId,
-    unitId,
-    atMs: mark.madeAtMs,
-    kind: "clock moved",
-    body,
-  });
+  const event = { id: uuidv5("clock moved", mark.id), deviceId: mark.deviceId, atMs: mark.madeAtMs, kind: "clock moved", body };
+  await noteDeviceEvent(tx, { ...event, unitId });
+  return event;
 }

@@ -146,12 +146,14 @@ const changesOnly = (readings: Channel["readings"]): Channel["readings"] =>
   readings.filter((r, i) => i === 0 || r.value !== readings[i - 1]?.value);
 
 export async function readEvents(db: Db, unitId: string, fromMs: number, toMs: number): Promise<DeviceEvent[]> {
-  const rows = await db<{ id: string; unit_id: string; at_ms: number; kind: string; body: Record<string, unknown> }>("device_event")
+  const rows = await db<{ id: string; device_id: string; unit_id: string; at_ms: number; kind: string; body: Record<string, unknown> }>(
+    "device_event",
+  )
     .where({ unit_id: unitId })
     .whereBetween("at_ms", [fromMs, toMs])
     .orderBy(["at_ms", "id"])
     .limit(2000);
-  return rows.map((r) => ({ id: r.id, atMs: r.at_ms, kind: r.kind, body: r.body }));
+  return rows.map((r) => ({ id: r.id, deviceId: r.device_id, atMs: r.at_ms, kind: r.kind, body: r.body }));
 }
 
 /** Runs of a body that were under way at one of these moments. */

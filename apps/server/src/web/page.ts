@@ -30,8 +30,16 @@ export function pageRoutes(app: Hono, webDir: string): void {
   });
   app.use("/assets/*", serveStatic({ root, precompressed: true }));
   app.get("/icon.svg", serveStatic({ root }));
+  // The service worker must be asked for each time, or an old one would stay.
+  for (const file of ["/sw.js", "/manifest.webmanifest"]) {
+    app.get(file, async (c, next) => {
+      await next();
+      c.header("cache-control", "no-cache");
+    });
+    app.get(file, serveStatic({ root }));
+  }
   app.get("*", async (c) => {
-    if (/^\/(api|intake|assets)\//.test(c.req.path)) return c.notFound();
+    if (/^\/(api|intake|assets)\/|^\/sw\.js$/.test(c.req.path)) return c.notFound();
     const nonce = randomBytes(16).toString("base64");
     const page = (await readFile(path.join(webDir, "index.html"), "utf8")).replaceAll("__NONCE__", nonce);
     c.header("content-security-policy", policy(nonce));

@@ -6,16 +6,20 @@ import {
   devicesReply,
   deviceTokenReply,
   historyReply,
+  importReport,
   kitReply,
   limitSchema,
   limitsReply,
+  pairingCode,
+  pairingReply,
   problemSchema,
   runReply,
   runsReply,
   savedReply,
+  setAsideReply,
   strikeReply,
 } from "@keep-rolling/contract";
-import type { Clock, KitEntity, Limit, RunReply, RunsReply } from "@keep-rolling/contract";
+import type { Clock, ImportReport, KitEntity, Limit, RunReply, RunsReply } from "@keep-rolling/contract";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import { v7 as uuidv7 } from "uuid";
@@ -32,10 +36,19 @@ export interface KitSave {
   rev: number;
 }
 
+/** A large archive takes its time. */
+const ARCHIVE_MS = 600_000;
+const zipBody = (file: File) => ({
+  method: "POST",
+  body: file,
+  headers: { "content-type": "application/zip" },
+  timeout: ARCHIVE_MS,
+});
+
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: "/api", timeout: 15_000 }),
-  tagTypes: ["Kit", "Runs", "Limits", "Devices"],
+  tagTypes: ["Kit", "Runs", "Limits", "Devices", "SetAside"],
   endpoints: (build) => ({
     clocks: build.query<{ clocks: Clock[]; serverMs: number }, void>({ query: () => "clocks", responseSchema: clocksReply }),
     setRate: build.mutation<{ clocks: Clock[]; serverMs: number }, { id: string; rate: number; skipSec?: number }>({
@@ -84,16 +97,37 @@ export const api = createApi({
       responseSchema: limitSchema,
       invalidatesTags: ["Limits"],
     }),
+    setAside: build.query({ query: (_: void) => "set-aside", responseSchema: setAsideReply, providesTags: ["SetAside"] }),
     devices: build.query({ query: (_: void) => "devices", responseSchema: devicesReply, providesTags: ["Devices"] }),
     addDevice: build.mutation({
       query: (body: { id: string; unitId: string; name: string }) => ({ url: "devices", method: "POST", body }),
       responseSchema: deviceTokenReply,
       invalidatesTags: ["Devices"],
     }),
+    nameDevice: build.mutation({
+      query: ({ id, name }: { id: string; name: string }) => ({ url: `devices/${id}/name`, method: "PUT", body: { name } }),
+      responseSchema: strikeReply,
+      invalidatesTags: ["Devices"],
+    }),
     revokeDevice: build.mutation({
       query: (id: string) => ({ url: `devices/${id}/revoke`, method: "POST", body: {} }),
       responseSchema: strikeReply,
       invalidatesTags: ["Devices"],
+    }),
+    pairing: build.query({ query: (_: void) => "pairing", responseSchema: pairingReply }),
+    pairingCode: build.mutation({ query: (_: void) => ({ url: "pairing", method: "POST", body: {} }), responseSchema: pairingCode }),
+    pair: build.mutation<unknown, string>({
+      query: (code) => ({ url: "pair", method: "POST", body: { code } }),
+      invalidatesTags: ["Kit", "Runs", "Limits", "Devices"],
+    }),
+    previewArchive: build.mutation<ImportReport, File>({
+      query: (file) => ({ url: "archive/preview", ...zipBody(file) }),
+      responseSchema: importReport,
+    }),
+    importArchive: build.mutation<ImportReport, { file: File; sha256: string; conflicts: "refuse" | "set aside" }>({
+      query: ({ file, ...params }) => ({ url: "archive/import", params, ...zipBody(file) }),
+      responseSchema: importReport,
+      invalidatesTags: ["Kit", "Runs", "Limits", "Devices", "SetAside"],
     }),
     openSession: build.mutation<unknown, string>({
       query: (passphrase) => ({ url: "session", method: "POST", body: { passphrase } }),

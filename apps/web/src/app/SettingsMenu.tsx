@@ -1,11 +1,14 @@
-// Face, temperature unit and sound, one menu.
+// Face, temperature unit, sound and this device's name, one menu.
 
 import { Settings2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
+import { useState } from "react";
 import { useDispatch } from "react-redux";
+import { api } from "../api/api.ts";
+import { plainDeviceName, useDevice } from "./device.ts";
 import type { Settings } from "./settings.ts";
-import { faceChosen, temperatureChosen, volumeChosen } from "./settings.ts";
+import { deviceNamed, faceChosen, temperatureChosen, volumeChosen } from "./settings.ts";
 import { useSettings } from "./store.ts";
 
 export function SettingsMenu() {
@@ -52,9 +55,31 @@ export function SettingsMenu() {
               onChange={(e) => dispatch(volumeChosen(Number(e.target.value)))}
             />
           </label>
+          <DeviceName />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+/** Kept here, and told to the server so that histories can name this device. */
+function DeviceName() {
+  const { deviceName } = useSettings();
+  const { outbox } = useDevice();
+  const dispatch = useDispatch();
+  const [tell] = api.useNameDeviceMutation();
+  const [name, setName] = useState(deviceName || plainDeviceName(outbox.deviceId));
+  const keep = (): void => {
+    const wanted = name.trim();
+    if (wanted === "" || wanted === deviceName) return;
+    dispatch(deviceNamed(wanted));
+    void tell({ id: outbox.deviceId, name: wanted });
+  };
+  return (
+    <label className="block text-sm font-semibold">
+      This device is called
+      <input className="mt-1 block w-full" value={name} maxLength={60} onChange={(e) => setName(e.target.value)} onBlur={keep} />
+    </label>
   );
 }
 

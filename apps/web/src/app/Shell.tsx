@@ -4,6 +4,7 @@ import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
 import { api } from "../api/api.ts";
 import { Button } from "../ui/parts.tsx";
+import { saveJson } from "../ui/saveFile.ts";
 import { useDevice } from "./device.ts";
 import { Door } from "./Door.tsx";
 import { noticeGone } from "./notice.ts";
@@ -16,6 +17,7 @@ const ROOMS = [
   ["/roll", "Roll"],
   ["/heat", "Heat"],
   ["/limits", "Limits"],
+  ["/data", "Data"],
 ] as const;
 
 export function Shell() {
@@ -81,24 +83,12 @@ function SavedLine() {
           : `all ${many(total)} saved`}
       {outbox.setAside > 0 && `; set aside: ${outbox.setAside}`}
       {unsafe && " · this browser gives no lasting store "}
-      {(unsafe || outbox.setAside > 0) && <Download entries={outbox.entries} />}
+      {(unsafe || outbox.setAside > 0) && (
+        <Button tone="quiet" onClick={() => saveJson("keep-rolling-marks.json", outbox.entries)}>
+          Download the marks
+        </Button>
+      )}
     </span>
-  );
-}
-
-function Download({ entries }: { entries: readonly unknown[] }) {
-  const save = (): void => {
-    const url = URL.createObjectURL(new Blob([JSON.stringify(entries, null, 1)], { type: "application/json" }));
-    const link = document.createElement("a");
-    link.href = url;
-    link.download = "keep-rolling-marks.json";
-    link.click();
-    URL.revokeObjectURL(url);
-  };
-  return (
-    <Button tone="quiet" onClick={save}>
-      Download the marks
-    </Button>
   );
 }
 

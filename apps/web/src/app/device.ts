@@ -69,10 +69,21 @@ export async function startDevice(store: Store): Promise<void> {
   keepClock();
   tell();
   void forgetFinished(opened);
+  void nameOnce(store, opened);
 }
 
 /** Tabs of this device share one outbox; each hears of the others' marks. */
 const channel = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("keep-rolling-outbox");
+
+/** What a device is called until somebody names it. */
+export const plainDeviceName = (id: string): string => `${matchMedia("(pointer: coarse)").matches ? "phone" : "desk"} ${id.slice(-4)}`;
+
+/** Told once a visit, so that histories can name this device; a refusal (no passphrase yet) waits for the next visit. */
+async function nameOnce(store: Store, box: Outbox): Promise<void> {
+  const { deviceId } = box.state();
+  const name = store.getState().settings.deviceName || plainDeviceName(deviceId);
+  await store.dispatch(api.endpoints.nameDevice.initiate({ id: deviceId, name }));
+}
 
 function keepClock(): void {
   void compareClock();

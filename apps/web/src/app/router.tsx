@@ -9,6 +9,11 @@ import { Lost } from "./Lost.tsx";
 export const createRouter = () =>
   createBrowserRouter([
     {
+      path: "pair",
+      lazy: async () => ({ Component: (await import("./PairPage.tsx")).PairPage }),
+      hydrateFallbackElement: <Loading what="the code" />,
+    },
+    {
       element: <Shell />,
       errorElement: <Lost />,
       hydrateFallbackElement: <Loading what="the room" />,
@@ -19,10 +24,12 @@ export const createRouter = () =>
         { path: "roll", lazy: async () => ({ Component: (await import("../rooms/roll/SetupPage.tsx")).SetupPage }) },
         { path: "roll/:runId", lazy: async () => ({ Component: (await import("../rooms/roll/ConsolePage.tsx")).ConsolePage }) },
         { path: "runs/:runId", lazy: async () => ({ Component: (await import("../rooms/runs/RunPage.tsx")).RunPage }) },
+        { path: "runs/:runId/history", lazy: async () => ({ Component: (await import("../rooms/runs/HistoryPage.tsx")).HistoryPage }) },
         { path: "heat", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
         { path: "heat/:unitId", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
         { path: "limits", lazy: async () => ({ Component: (await import("../rooms/limits/LimitsPage.tsx")).LimitsPage }) },
         { path: "limits/:limitId", lazy: async () => ({ Component: (await import("../rooms/limits/LimitPage.tsx")).LimitPage }) },
+        { path: "data", lazy: async () => ({ Component: (await import("../rooms/data/DataPage.tsx")).DataPage }) },
         { path: "*", element: <Lost /> },
       ],
     },

@@ -91,10 +91,14 @@ export function useRun(id: string) {
   return { ...query, run };
 }
 
-function oneRun(id: string, data: RunReply | undefined, mine: readonly Mark[]): (SeenRun & Pick<RunReply, "channels" | "events">) | null {
+/** One run with what devices said meanwhile, and when each mark came on record (server time). */
+export type WatchedRun = SeenRun & Pick<RunReply, "channels" | "events"> & { received: ReadonlyMap<string, number> };
+
+function oneRun(id: string, data: RunReply | undefined, mine: readonly Mark[]): WatchedRun | null {
   const own = mine.filter((m) => m.runId === id);
   if (data === undefined && own.length === 0) return null;
   const series = (name: string): readonly ChannelReading[] => data?.channels.find((c) => c.channel === name)?.readings ?? [];
   const run = seen(id, data?.run ?? null, joined(data?.marks ?? [], own), series("gauge"), series("shell"));
-  return { ...run, channels: data?.channels ?? [], events: data?.events ?? [] };
+  const received = new Map((data?.marks ?? []).map((m) => [m.mark.id, m.receivedAtMs]));
+  return { ...run, channels: data?.channels ?? [], events: data?.events ?? [], received };
 }

@@ -9,6 +9,8 @@ const schema = z.object({
   face: z.enum(["day", "night", "auto"]).catch("auto"),
   temperature: z.enum(["C", "F"]).catch("C"),
   volume: z.number().min(0).max(1).catch(0.5),
+  /** What this device calls itself in histories; empty: not named by anybody. */
+  deviceName: z.string().max(60).catch(""),
 });
 export type Settings = z.infer<typeof schema>;
 const KEY = "keep-rolling-settings";
@@ -28,9 +30,10 @@ const slice = createSlice({
     faceChosen: (state, action: PayloadAction<Settings["face"]>) => void (state.face = action.payload),
     temperatureChosen: (state, action: PayloadAction<TemperatureUnit>) => void (state.temperature = action.payload),
     volumeChosen: (state, action: PayloadAction<number>) => void (state.volume = action.payload),
+    deviceNamed: (state, action: PayloadAction<string>) => void (state.deviceName = action.payload),
   },
 });
-export const { faceChosen, temperatureChosen, volumeChosen } = slice.actions;
+export const { deviceNamed, faceChosen, temperatureChosen, volumeChosen } = slice.actions;
 export const settingsReducer = slice.reducer;
 
 /** Writes the choice to the device and the face to the page; a full or closed storage only forgets the choice. */

@@ -95,7 +95,7 @@ describe("the stream into the cache", () => {
   });
   it("adds what devices say, each event once", async () => {
     const { cache, store } = await cacheWith(...withOne());
-    const event = { id: RUN, atMs: 5, kind: "warning", body: {} };
+    const event = { id: RUN, deviceId: "dev", atMs: 5, kind: "warning", body: {} };
     const gauge = { channel: "gauge", unit: "step", atMs: 5, value: 3 };
     take(cache, { type: "events", runId: RUN, events: [event], readings: [gauge] });
     take(cache, { type: "events", runId: RUN, events: [event], readings: [{ ...gauge, atMs: 6, value: 4 }] });

@@ -51,6 +51,9 @@ export function startStream(store: Store): void {
   setTimeout(() => void beat(), PULSE_DOWN_MS);
 }
 
+/** What is read again when something changed. */
+const STALE = { kit: ["Kit", "Limits"], limits: ["Limits"], runs: ["Runs", "Limits"], devices: ["Devices"] } as const;
+
 /** One message of the stream into the query cache. */
 export function take(store: Cache, message: StreamMessage): void {
   if (message.type === "marks") takeMarks(store, message.runId, message.marks);
@@ -58,9 +61,7 @@ export function take(store: Cache, message: StreamMessage): void {
     void store.dispatch(api.util.upsertQueryData("clocks", undefined, { clocks: message.clocks, serverMs: Date.now() }));
   } else if (message.type === "events") takeEvents(store, message);
   else if (message.type === "changed") {
-    store.dispatch(
-      api.util.invalidateTags(message.what === "kit" ? ["Kit", "Limits"] : message.what === "limits" ? ["Limits"] : ["Runs", "Limits"]),
-    );
+    store.dispatch(api.util.invalidateTags([...STALE[message.what]]));
   }
 }
 

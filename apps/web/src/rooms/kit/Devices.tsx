@@ -12,7 +12,7 @@ export function Devices({ unitId }: { unitId: string }) {
   const [revoke] = api.useRevokeDeviceMutation();
   const [name, setName] = useState("");
   const [token, setToken] = useState<string | null>(null);
-  const mine = (data?.devices ?? []).filter((d) => d.unitId === unitId && !d.revoked);
+  const mine = (data?.devices ?? []).filter((d) => d.kind === "sensor" && d.unitId === unitId && !d.revoked);
   return (
     <section aria-labelledby="devices" className="mt-8 max-w-3xl space-y-2">
       <h2 id="devices">Loggers that post for this body</h2>

@@ -8,8 +8,9 @@ import { api, sentenceOf } from "../../api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../app/benchTime.ts";
 import { rollingCaution } from "../../app/cautions.ts";
 import { useDevice } from "../../app/device.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun, WatchedRun } from "../../app/runs.ts";
 import { useRun } from "../../app/runs.ts";
+import { toSettle } from "../../app/settling.ts";
 import { useSettings } from "../../app/store.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Loading, Trouble } from "../../ui/parts.tsx";
@@ -17,14 +18,15 @@ import { useMedia } from "../../ui/useMedia.ts";
 import { Aftermath } from "./Aftermath.tsx";
 import { BigTime } from "./BigTime.tsx";
 import { ClockBar, useClockKeys } from "./ClockBar.tsx";
+import { DeviceLine } from "./DeviceLine.tsx";
 import { DetailRow } from "./DetailRow.tsx";
 import { Facts } from "./Facts.tsx";
 import { Keys } from "./Keys.tsx";
-import type { WatchedRun } from "./lastValue.ts";
 import { lastValue } from "./lastValue.ts";
 import { MarkLog } from "./MarkLog.tsx";
 import { Offers } from "./Offers.tsx";
 import { offersOf } from "./offers.ts";
+import { ToSettle } from "./ToSettle.tsx";
 import { useConsole, useConsoleKeys } from "./useConsole.ts";
 import { useReminderTone } from "./useReminderTone.ts";
 
@@ -49,7 +51,11 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const offers = offersOf(fold, run.marks, run.events, nowMs);
   const clockKey = useClockKeys(clock);
   const wide = useMedia("(min-width: 64rem)");
-  useConsoleKeys({ console: desk, run, clock, offers, clockKey });
+  const { temperature } = useSettings();
+  // What is still being said in the open row is not held against it yet.
+  const openId = desk.detail?.id;
+  const items = toSettle(run, temperature).filter((i) => openId === undefined || !i.markIds.includes(openId));
+  useConsoleKeys({ console: desk, run, clock, offers, toSettle: items, clockKey });
   const due = nextDue(fold, nowMs);
   const { volume } = useSettings();
   const rate = rateNow(clock);
@@ -84,6 +90,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         </div>
         {clock.kind !== "real" && <ClockBar clock={clock} />}
       </header>
+      <ToSettle items={items} onSettle={(way) => void desk.settle(way)} />
       <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={(offer) => void desk.accept(offer)} />
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-3">
@@ -102,6 +109,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         </div>
         <MarkLog run={run} openId={desk.detail?.id ?? null} onOpen={desk.openDetail} />
       </div>
+      <DeviceLine rolling={!over} />
       <p className="hairline flex flex-wrap gap-x-6 py-2 text-sm text-soft">
         {due !== null && (
           <span className={due.overdue ? "font-semibold text-alert" : ""} role="status">

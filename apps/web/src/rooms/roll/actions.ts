@@ -40,7 +40,7 @@ export const MARK_ACTIONS: readonly MarkAction[] = [
 const warned = (fold: RunFold): boolean => fold.warnings.some((w) => w.clearedMs === null);
 
 /** Keys that work on what is there already. Shown on their buttons too. */
-export const EDIT_KEYS = { undo: "z", redo: "Z", fiveEarlier: "j", thirtyEarlier: "k", typeTime: "h", accept: "a" } as const;
+export const EDIT_KEYS = { undo: "z", redo: "Z", fiveEarlier: "j", thirtyEarlier: "k", typeTime: "h", accept: "a", settle: "f" } as const;
 export const CLOCK_KEYS = { slower: "[", faster: "]", skip: "." } as const;
 
 /** True when a key press belongs to a field and not to the console. */

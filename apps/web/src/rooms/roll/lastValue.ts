@@ -1,14 +1,13 @@
-import type { DeviceEvent } from "@keep-rolling/contract";
 import type { ChannelReading, ReadingValues } from "@keep-rolling/core/runs";
-import type { SeenRun } from "../../app/runs.ts";
-
-export interface WatchedRun extends SeenRun {
-  channels: readonly { channel: string; readings: readonly ChannelReading[] }[];
-  events: readonly DeviceEvent[];
-}
+import type { WatchedRun } from "../../app/runs.ts";
 
 /** The last value of a quantity, by a mark or a channel, not later than now. */
-export function lastValue(run: WatchedRun, channel: string, key: keyof ReadingValues, nowMs: number): ChannelReading | null {
+export function lastValue(
+  run: Pick<WatchedRun, "fold" | "channels">,
+  channel: string,
+  key: keyof ReadingValues,
+  nowMs: number,
+): ChannelReading | null {
   const marked = run.fold.readings.flatMap((m) => (m.body[key] === undefined ? [] : [{ atMs: m.atMs, value: m.body[key] }]));
   const posted = run.channels.find((c) => c.channel === channel)?.readings ?? [];
   return [...marked, ...posted]

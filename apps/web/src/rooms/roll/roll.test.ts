@@ -61,7 +61,7 @@ describe("typed values", () => {
 });
 
 describe("what a device says", () => {
-  const event = (id: string, atSec: number, kind: string, body = {}) => ({ id, atMs: atSec * 1000, kind, body });
+  const event = (id: string, atSec: number, kind: string, body = {}) => ({ id, deviceId: "dev", atMs: atSec * 1000, kind, body });
   it("is offered until accepted, or until a press says the same; never from the future", () => {
     const start = mark("start", 0, {});
     const shown = event("e1", 100, "warning", { phase: "shown", minutesLeft: 4 });

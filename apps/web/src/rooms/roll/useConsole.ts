@@ -9,6 +9,8 @@ import { benchNowMs, useDevice } from "../../app/device.ts";
 import type { Press, PressOptions } from "../../app/pressing.ts";
 import { correct, presser } from "../../app/pressing.ts";
 import type { SeenRun } from "../../app/runs.ts";
+import type { Settlement } from "../../app/settling.ts";
+import { settle } from "../../app/settling.ts";
 import type { MarkAction } from "./actions.ts";
 import { belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
 import { choicesOf } from "./details.ts";
@@ -51,6 +53,7 @@ export interface Console {
   earlier: (ms: number) => Promise<void>;
   correctMark: (id: string, fields: CorrectionBody) => Promise<void>;
   accept: (offer: Offer) => Promise<void>;
+  settle: (way: Settlement["ways"][number]) => Promise<void>;
   /** The mark whose details are open. */
   detail: Mark | null;
   openDetail: (id: string | null) => void;
@@ -116,6 +119,7 @@ export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: nu
       await press(offer.kind, offer.body as never, options);
       openDetail(null);
     },
+    settle: (way) => settle(press, way.presses),
   };
 }
 
@@ -128,6 +132,7 @@ export interface KeyTargets {
   run: SeenRun;
   clock: Clock;
   offers: readonly Offer[];
+  toSettle: readonly Settlement[];
   clockKey: (key: "slower" | "faster" | "skip") => void;
 }
 
@@ -172,22 +177,25 @@ const EDITS: readonly string[] = [...Object.values(EDIT_KEYS), ...Object.values(
 const FORM_KEYS: readonly string[] = ["n", "e"];
 
 /** While a mark is being stored the state is about to change, so every known key is taken and judged when its turn comes. */
-function isOurs(key: string, { console, run, offers }: KeyTargets, inLine: boolean): boolean {
+function isOurs(key: string, { console, run, offers, toSettle }: KeyTargets, inLine: boolean): boolean {
   if (/^\d$/.test(key) || key === "Escape") return inLine || console.detail !== null;
   if (key === EDIT_KEYS.accept) return inLine || offers.length > 0;
+  if (key === EDIT_KEYS.settle) return inLine || toSettle.length > 0;
   if (EDITS.includes(key)) return true;
   return MARK_ACTIONS.some((a) => a.key === key.toLowerCase() && (inLine || a.when.includes(run.fold.state)));
 }
 
-async function handle(key: string, { console, run, offers, clockKey }: KeyTargets, options: PressOptions): Promise<void> {
+async function handle(key: string, { console, run, offers, toSettle, clockKey }: KeyTargets, options: PressOptions): Promise<void> {
   const action = MARK_ACTIONS.find((a) => a.key === key.toLowerCase() && a.when.includes(run.fold.state));
   const [offer] = offers;
+  const way = toSettle[0]?.ways[0];
   if (key === EDIT_KEYS.redo) await console.redo(options);
   else if (key === EDIT_KEYS.undo) await console.undo(options);
   else if (key === EDIT_KEYS.fiveEarlier) await console.earlier(5000);
   else if (key === EDIT_KEYS.thirtyEarlier) await console.earlier(30_000);
   else if (key === EDIT_KEYS.typeTime) console.typeTime();
   else if (key === EDIT_KEYS.accept && offer !== undefined) await console.accept(offer);
+  else if (key === EDIT_KEYS.settle && way !== undefined) await console.settle(way);
   else if (key === CLOCK_KEYS.slower) clockKey("slower");
   else if (key === CLOCK_KEYS.faster) clockKey("faster");
   else if (key === CLOCK_KEYS.skip) clockKey("skip");

@@ -36,6 +36,7 @@ export function RunPage() {
         sub={`${formatDate(run.fold.startMs ?? 0, "dayTime", clock?.kind)} · ${setup.condition.name} · firmware ${setup.unit.firmware} · ${setup.protocol.name}${run.row !== null && run.row.clockKind !== "real" ? ` · ${run.row.clockKind === "demo" ? "demo" : "rehearsal"}, a simulated camera` : ""}`}
       >
         {isOpen(run) ? <Link to={`/roll/${run.id}`}>To the console</Link> : <Link to={`/roll/${run.id}`}>After-end questions</Link>}
+        <Link to={`/runs/${run.id}/history`}>Who did what when</Link>
         <Link to={`/heat/${setup.unit.id}`}>All runs of {setup.unit.name}</Link>
       </PageHead>
       <RunStrip

@@ -1,0 +1,36 @@
+// Where a scanned code leads: lets this device in, then goes to the bench. The code is in the fragment, so it is never in a log.
+
+import { useEffect, useRef } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, sentenceOf } from "../api/api.ts";
+import { Note, PageHead } from "../ui/parts.tsx";
+
+export function PairPage() {
+  const [pair, { error }] = api.usePairMutation();
+  const go = useNavigate();
+  const asked = useRef(false);
+  useEffect(() => {
+    const code = location.hash.slice(1);
+    if (asked.current) return;
+    asked.current = true;
+    history.replaceState(null, "", "/pair");
+    void pair(code).then((reply) => {
+      if (reply.error === undefined) void go("/", { replace: true });
+    });
+  }, [pair, go]);
+  return (
+    <main className="p-6">
+      <PageHead title="Letting this device in" />
+      {error === undefined ? (
+        <p role="status">One moment …</p>
+      ) : (
+        <>
+          <Note tone="alert">{sentenceOf(error)}</Note>
+          <p className="mt-3">
+            <Link to="/">To the bench</Link>, with the passphrase.
+          </p>
+        </>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,152 @@
+// Who did what when: every mark in the order it was pressed, from which device, how long it was on its way, and what became of it.
+
+import type { HistoryLine } from "@keep-rolling/core/runs";
+import { historyOf } from "@keep-rolling/core/runs";
+import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { Link, useParams } from "react-router";
+import { api, sentenceOf } from "../../api/api.ts";
+import { useClock } from "../../app/benchTime.ts";
+import { formatDate } from "../../app/dates.ts";
+import { useDevice } from "../../app/device.ts";
+import type { WatchedRun } from "../../app/runs.ts";
+import { useRun } from "../../app/runs.ts";
+import { useSettings } from "../../app/store.ts";
+import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+
+export function HistoryPage() {
+  const { runId = "" } = useParams();
+  const { run, error, refetch } = useRun(runId);
+  const clock = useClock(run?.fold.setup?.clockId);
+  if (run === null)
+    return error === undefined ? <Loading what="the run" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
+  const { setup } = run.fold;
+  return (
+    <>
+      <PageHead
+        title="Who did what when"
+        sub={`${setup === null ? "A run without its start" : `${setup.unit.name} · ${setup.mode.name}`} · ${formatDate(run.fold.startMs ?? 0, "dayTime", clock?.kind)}`}
+      >
+        <Link to={`/runs/${run.id}`}>To the run</Link>
+      </PageHead>
+      <Note>In the order of presses. Nothing is ever removed: what was taken back or corrected stands here as it was pressed.</Note>
+      <Lines run={run} kind={clock?.kind} />
+      <SetAside runId={run.id} />
+    </>
+  );
+}
+
+function Lines({ run, kind }: { run: WatchedRun; kind: Parameters<typeof formatDate>[2] }) {
+  const { temperature } = useSettings();
+  const nameOf = useDeviceNames();
+  return (
+    <table className="mt-4 w-full">
+      <thead>
+        <tr className="text-left text-sm text-soft">
+          <th scope="col" className="w-24 py-1.5 font-normal">
+            pressed
+          </th>
+          <th scope="col" className="w-40 font-normal">
+            device
+          </th>
+          <th scope="col" className="font-normal">
+            what
+          </th>
+          <th scope="col" className="hidden w-52 font-normal sm:table-cell">
+            on record
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {historyOf(run.marks, temperature).map((line) => (
+          <tr key={line.mark.id} className="hairline align-baseline">
+            <td className="num py-1.5">{formatDate(line.mark.madeAtMs, "time", kind)}</td>
+            <td>{nameOf(line.mark.deviceId)}</td>
+            <td>
+              <What line={line} startMs={run.fold.startMs ?? 0} />
+            </td>
+            <td className="hidden text-sm text-soft sm:table-cell">{arrival(line, run.received)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function What({ line, startMs }: { line: HistoryLine; startMs: number }) {
+  const { mark, words, about, became } = line;
+  const lead = mark.kind === "correction" ? "corrects " : mark.kind === "undo" ? "takes back " : "";
+  const named = about ?? "a mark that is not here";
+  return (
+    <>
+      <span className={became === "taken back" ? "line-through decoration-soft" : ""}>
+        {lead}
+        {lead === "" ? words : mark.kind === "undo" ? named : `${named}: ${words}`}
+        {mark.kind === "correction" &&
+          "atMs" in mark.body &&
+          typeof mark.body.atMs === "number" &&
+          ` (${formatHms(mark.body.atMs - startMs)})`}
+      </span>
+      <span className="block text-sm text-soft">
+        {[
+          became,
+          mark.source === "pressed" ? null : { accepted: "taken from the camera", typed: "typed", late: "entered late" }[mark.source],
+          mark.atMs === mark.madeAtMs
+            ? null
+            : `happened ${formatSpan(Math.abs(mark.madeAtMs - mark.atMs))} ${mark.atMs < mark.madeAtMs ? "before" : "after"} the press`,
+          doubt(mark.offsetErrMs),
+        ]
+          .filter((word) => word !== null)
+          .join(" · ")}
+      </span>
+    </>
+  );
+}
+
+const SURE_MS = 1000;
+const UNKNOWN_MS = 86_400_000;
+
+/** Said only where it matters: a second and more. */
+function doubt(errMs: number): string | null {
+  if (errMs < SURE_MS) return null;
+  return errMs >= UNKNOWN_MS ? "its clock had not been compared" : `its clock was sure to ± ${formatSpan(errMs)}`;
+}
+
+const AT_ONCE_MS = 2000;
+
+function arrival({ mark }: HistoryLine, received: ReadonlyMap<string, number>): string {
+  const atMs = received.get(mark.id);
+  if (atMs === undefined) return "not yet, kept on this device";
+  const waitedMs = atMs - (mark.deviceMs + mark.offsetMs);
+  return Math.abs(waitedMs) < AT_ONCE_MS || mark.offsetErrMs > Math.abs(waitedMs)
+    ? "at once"
+    : `after ${formatSpan(Math.max(0, waitedMs))}`;
+}
+
+function useDeviceNames(): (id: string) => string {
+  const { data } = api.useDevicesQuery();
+  const { outbox } = useDevice();
+  const names = new Map((data?.devices ?? []).map((d) => [d.id, d.name]));
+  return (id) => `${names.get(id) ?? `device ${id.slice(-4)}`}${id === outbox.deviceId ? " (this one)" : ""}`;
+}
+
+function SetAside({ runId }: { runId: string }) {
+  const { outbox } = useDevice();
+  const { data } = api.useSetAsideQuery();
+  const mine = outbox.entries.filter((e) => e.delivery === "set aside" && e.mark.runId === runId);
+  const there = (data?.setAside ?? []).filter((s) => s.raw.includes(runId));
+  if (mine.length + there.length === 0) return null;
+  return (
+    <section aria-labelledby="aside" className="mt-6">
+      <h2 id="aside">Set aside</h2>
+      <p className="text-sm text-soft">These could not be taken into the record and are kept whole: here, and in the Data room.</p>
+      <ul>
+        {mine.map((e) => (
+          <li key={e.mark.id} className="hairline py-1.5">{`${e.mark.kind}: ${e.reason ?? "no reason given"}, kept on this device`}</li>
+        ))}
+        {there.map((s) => (
+          <li key={s.n} className="hairline py-1.5">{`${s.deviceName ?? "a device"}: ${s.code}`}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -28,20 +28,29 @@ function freePort(): Promise<number> {
   });
 }
 
-export async function launchServer(options: { empty: boolean; relaxed?: boolean }): Promise<TestServer> {
+export async function launchServer(options: {
+  empty: boolean;
+  relaxed?: boolean;
+  host?: string;
+  passphrase?: string;
+  env?: Record<string, string>;
+}): Promise<TestServer> {
   const dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-e2e-"));
   const port = await freePort();
+  const host = options.host ?? "127.0.0.1";
   const root = path.resolve(import.meta.dirname, "..");
   let child: ChildProcess | null = null;
   const start = async (): Promise<void> => {
     const env = {
       ...process.env,
       PORT: String(port),
-      HOST: "127.0.0.1",
+      HOST: host,
       DATA_DIR: dataDir,
       WEB_DIR: path.join(root, "apps/web/dist"),
       EMPTY: options.empty ? "1" : "0",
       MARIADB_RELAXED_FLUSH: options.relaxed === false ? "0" : "1",
+      ...(options.passphrase === undefined ? {} : { KEEP_ROLLING_PASSPHRASE: options.passphrase }),
+      ...options.env,
     };
     const started = spawn(process.execPath, [path.join(root, "apps/server/dist/main.mjs")], { env, stdio: ["ignore", "pipe", "pipe"] });
     child = started;
@@ -71,7 +80,7 @@ export async function launchServer(options: { empty: boolean; relaxed?: boolean 
   const databasePid = async (): Promise<number> => Number(await readFile(path.join(dataDir, "mariadb", "mariadbd.pid"), "utf8"));
   await start();
   return {
-    url: `http://127.0.0.1:${port}`,
+    url: `http://${host}:${port}`,
     dataDir,
     start,
     kill: () => gone("SIGKILL"),

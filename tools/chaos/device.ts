@@ -26,10 +26,10 @@ interface Window {
   wake: () => void;
 }
 
-/** What was pressed, and when it truly was. */
+/** What was pressed, and between which moments it truly was. */
 export interface Pressed {
   mark: Mark;
-  trueMs: number;
+  trueMs: { from: number; to: number };
 }
 
 export class Device {
@@ -150,9 +150,10 @@ export class Device {
   async press<K extends KnownKind>(runId: string, kind: K, body: MarkBodies[K], more: Partial<Mark> = {}): Promise<Pressed | null> {
     const window = this.windows[Math.floor(Math.abs(this.clocks.wallMs() / 7)) % Math.max(1, this.windows.length)];
     if (window === undefined || !this.awake) return null;
-    const trueMs = Date.now();
+    const from = Date.now();
     const deviceMs = this.clocks.wallMs();
     const { offsetMs, errMs } = window.keeper.offset();
+    const to = Date.now();
     const atMs = deviceMs + offsetMs;
     const draft = {
       id: uuidv7(),
@@ -169,7 +170,7 @@ export class Device {
       ...more,
     };
     const [mark] = await window.box.press([draft]);
-    return mark === undefined ? null : { mark, trueMs };
+    return mark === undefined ? null : { mark, trueMs: { from, to } };
   }
 
   /** A run as this device sees it: what it read from the server, joined with what it pressed. */

@@ -78,7 +78,7 @@ async function sameFolds(
 /** Every press lies within its own stated error of when it truly was. Real time, so bench time is true time. */
 function timesRight(testers: Testers): string[] {
   return [...testers.pressed.values()].flatMap(({ mark, trueMs }) => {
-    const offMs = Math.abs(mark.madeAtMs - trueMs);
+    const offMs = Math.max(0, trueMs.from - mark.madeAtMs, mark.madeAtMs - trueMs.to);
     return offMs <= mark.offsetErrMs ? [] : [`mark ${mark.id} is ${offMs} ms off and says at most ${mark.offsetErrMs} ms`];
   });
 }

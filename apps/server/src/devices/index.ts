@@ -1,3 +1,3 @@
-export { insertEvents, insertReadings, saveDevice, streamOf } from "./intakeStore.ts";
+export { insertEvents, insertReadings, nameBrowser, saveDevice, streamOf } from "./intakeStore.ts";
 export { standInFacts } from "./standInFacts.ts";
 export { startStandIns } from "./standIns.ts";

@@ -6,10 +6,11 @@ import type { StandInRun } from "@keep-rolling/core/heat";
 import type { MarkOf } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import type { DemoRun, KitDocs } from "@keep-rolling/demo";
+import { demoId } from "@keep-rolling/demo";
 import { v5 as uuidv5 } from "uuid";
 import { addClock } from "../clocks/index.ts";
 import type { Db, Tx } from "../db/connection.ts";
-import { insertEvents, insertReadings, saveDevice, standInFacts, streamOf } from "../devices/index.ts";
+import { insertEvents, insertReadings, nameBrowser, saveDevice, standInFacts, streamOf } from "../devices/index.ts";
 import { saveRow } from "../kit/index.ts";
 import { cacheFold, createRun, insertMarks } from "../runs/index.ts";
 
@@ -27,6 +28,8 @@ export async function markSeeded(db: Db, at: Date): Promise<void> {
 }
 
 const TABLES = [
+  "pairing",
+  "blob",
   "statement",
   "strike",
   "mark",
@@ -75,6 +78,7 @@ export async function seedClocks(tx: Tx, demoNowMs: number | null): Promise<void
 }
 
 export async function seedRuns(tx: Tx, runs: readonly DemoRun[], nowMs: number): Promise<void> {
+  if (runs.length > 0) await nameBrowser(tx, demoId("device", 1), "pontoon laptop");
   const last = new Map<string, DemoRun>();
   for (const run of runs) {
     const start = run.marks.find((m): m is MarkOf<"start"> => m.kind === "start");

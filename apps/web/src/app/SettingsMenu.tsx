@@ -17,7 +17,7 @@ export function SettingsMenu() {
   return (
     <Popover.Root>
       <Popover.Trigger className="flex items-center gap-2 rounded p-2 text-sm text-soft hover:text-ink">
-        <Settings2 size={18} aria-hidden="true" /> Display
+        <Settings2 size={18} aria-hidden="true" /> <span className="sr-only sm:not-sr-only">Display</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="start" sideOffset={6} aria-label="Display" className="z-20 w-72 space-y-4 border border-rule2 bg-sheet p-4">

@@ -39,7 +39,7 @@ export function Shell() {
                 to={to}
                 end={to === "/"}
                 className={({ isActive }) =>
-                  `block border-b-4 px-3 py-2.5 no-underline md:border-b-0 md:border-l-4 md:pl-4 ${isActive ? "border-here bg-sheet font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`
+                  `block border-b-4 px-[0.55rem] py-2.5 no-underline sm:px-3 md:border-b-0 md:border-l-4 md:pl-4 ${isActive ? "border-here bg-sheet font-semibold text-ink" : "border-transparent text-soft hover:text-ink"}`
                 }
               >
                 {name}

@@ -32,8 +32,10 @@ export function clockKeeper(clocks: Clocks): ClockKeeper {
   const look = async (): Promise<ClockSample> => {
     const sentMs = clocks.steadyMs();
     const serverMs = await clocks.askServerMs();
+    // The wall first: if the device stalls between the two readings, the trip is the longer for it and the error covers it.
+    const wallMs = clocks.wallMs();
     const steadyMs = clocks.steadyMs();
-    return { tripMs: steadyMs - sentMs, serverMs, wallMs: clocks.wallMs(), steadyMs };
+    return { tripMs: steadyMs - sentMs, serverMs, wallMs, steadyMs };
   };
   return {
     offset: () => {

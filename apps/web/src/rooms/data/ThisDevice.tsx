@@ -3,16 +3,19 @@
 import { useReloadsOffline } from "../../app/abilities.ts";
 import { clockOffset, useDevice } from "../../app/device.ts";
 import { formatSpan } from "@keep-rolling/core/units";
+import { useBenchNow } from "../../app/benchTime.ts";
 import { Fact } from "../../ui/parts.tsx";
 
 const NEVER_MS = 86_400_000;
 
 export function ThisDevice() {
   const { outbox, online } = useDevice();
+  // The clock's error grows by itself.
+  useBenchNow(undefined, 1000);
   const reloads = useReloadsOffline();
   const { offsetMs, errMs } = clockOffset();
   return (
-    <dl className="border-b border-rule">
+    <dl className="border-b border-rule [&_dd>.num]:font-text">
       <Fact
         label="marks"
         value={outbox.waiting === 0 ? "all saved" : `${outbox.waiting} waiting`}

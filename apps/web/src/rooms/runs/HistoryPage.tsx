@@ -2,7 +2,7 @@
 
 import type { HistoryLine } from "@keep-rolling/core/runs";
 import { historyOf } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/units";
 import { Link, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { useClock } from "../../app/benchTime.ts";
@@ -11,6 +11,7 @@ import { useDevice } from "../../app/device.ts";
 import type { WatchedRun } from "../../app/runs.ts";
 import { useRun } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
+import { arrival, asides } from "./historyWords.ts";
 import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
 
 export function HistoryPage() {
@@ -64,7 +65,7 @@ function Lines({ run, kind }: { run: WatchedRun; kind: Parameters<typeof formatD
             <td>
               <What line={line} startMs={run.fold.startMs ?? 0} />
             </td>
-            <td className="hidden text-sm text-soft sm:table-cell">{arrival(line, run.received)}</td>
+            <td className="hidden text-sm text-soft sm:table-cell">{arrival(line.mark, run.received.get(line.mark.id))}</td>
           </tr>
         ))}
       </tbody>
@@ -86,40 +87,9 @@ function What({ line, startMs }: { line: HistoryLine; startMs: number }) {
           typeof mark.body.atMs === "number" &&
           ` (${formatHms(mark.body.atMs - startMs)})`}
       </span>
-      <span className="block text-sm text-soft">
-        {[
-          became,
-          mark.source === "pressed" ? null : { accepted: "taken from the camera", typed: "typed", late: "entered late" }[mark.source],
-          mark.atMs === mark.madeAtMs
-            ? null
-            : `happened ${formatSpan(Math.abs(mark.madeAtMs - mark.atMs))} ${mark.atMs < mark.madeAtMs ? "before" : "after"} the press`,
-          doubt(mark.offsetErrMs),
-        ]
-          .filter((word) => word !== null)
-          .join(" · ")}
-      </span>
+      <span className="block text-sm text-soft">{asides(mark, became)}</span>
     </>
   );
-}
-
-const SURE_MS = 1000;
-const UNKNOWN_MS = 86_400_000;
-
-/** Said only where it matters: a second and more. */
-function doubt(errMs: number): string | null {
-  if (errMs < SURE_MS) return null;
-  return errMs >= UNKNOWN_MS ? "its clock had not been compared" : `its clock was sure to ± ${formatSpan(errMs)}`;
-}
-
-const AT_ONCE_MS = 2000;
-
-function arrival({ mark }: HistoryLine, received: ReadonlyMap<string, number>): string {
-  const atMs = received.get(mark.id);
-  if (atMs === undefined) return "not yet, kept on this device";
-  const waitedMs = atMs - (mark.deviceMs + mark.offsetMs);
-  return Math.abs(waitedMs) < AT_ONCE_MS || mark.offsetErrMs > Math.abs(waitedMs)
-    ? "at once"
-    : `after ${formatSpan(Math.max(0, waitedMs))}`;
 }
 
 function useDeviceNames(): (id: string) => string {

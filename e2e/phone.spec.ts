@@ -57,7 +57,7 @@ test("paired by a code, without a secure context: everything is kept and sent", 
   await expect(phone.getByTestId("recorded")).toBeVisible();
   await phone.getByRole("button", { name: "Other end" }).tap();
   await savedLine(phone, /^all 4 marks saved$/);
-  expect((await marksOnRecord(phone, phoneUrl, runId)).map((m) => m.mark.kind)).toEqual(["start", "gap", "resume", "end"]);
+  expect((await marksOnRecord(page, server.url, runId)).map((m) => m.mark.kind)).toEqual(["start", "gap", "resume", "end"]);
   expect(errors).toEqual([]);
 
   const stranger = await (await browser.newContext()).newPage();

@@ -29,15 +29,16 @@ function sourcesHash() {
 export async function build(say = console.log) {
   const stamp = sourcesHash();
   const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
-  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(ROOT, "apps/server/dist/main.mjs")))
+  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(ROOT, "apps/server/dist/attach.mjs")))
     return false;
   say("Building the application (once after a change) ...");
   rmSync(STAMP, { force: true });
   const esbuild = await import("esbuild");
   const vite = await import("vite");
   await esbuild.build({
-    entryPoints: [path.join(ROOT, "apps/server/src/main.ts")],
-    outfile: path.join(ROOT, "apps/server/dist/main.mjs"),
+    entryPoints: { main: path.join(ROOT, "apps/server/src/main.ts"), attach: path.join(ROOT, "apps/server/src/db/attach.ts") },
+    outdir: path.join(ROOT, "apps/server/dist"),
+    outExtension: { ".js": ".mjs" },
     bundle: true,
     platform: "node",
     format: "esm",

@@ -13,6 +13,7 @@ const DEBIAN_ROOT = path.join(ROOT, ".data", "debian", "root");
 
 export const PROGRAMS = {
   mariadbd: { packages: ["mariadb-server-core", "mariadb-client-core"], at: ["usr/sbin/mariadbd"] },
+  "mariadb-dump": { packages: ["mariadb-client"], at: ["usr/bin/mariadb-dump"] },
   // A browser without a single font draws nothing; Debian only recommends one.
   chromium: { packages: ["chromium", "fonts-liberation"], at: ["usr/lib/chromium/chromium", "usr/share/fonts/truetype/liberation"] },
 };
@@ -147,6 +148,12 @@ function withFolders(folder) {
     .filter((e) => e.isDirectory())
     .map((e) => path.join(folder, e.name));
   return [folder, ...inner.filter((f) => readdirSync(f).some((name) => /\.so(\.|$)/.test(name)))];
+}
+
+/** A program of Debian's packages, wherever it was put. */
+export function debianProgram(name) {
+  const system = path.join("/usr/bin", name);
+  return existsSync(system) ? system : path.join(DEBIAN_ROOT, "usr/bin", name);
 }
 
 /** Chromium's program file, wherever it was put. */

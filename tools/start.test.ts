@@ -1,59 +1,20 @@
 // npm start on this clone's own code, in a data folder of its own: a second start, a taken port, a stale lock, a half-made database,
 // a leftover one, Ctrl+C. Nothing is installed here; the set-up is the fresh clone's test.
 
-import type { ChildProcess } from "node:child_process";
-import { spawn } from "node:child_process";
-import { existsSync, readFileSync } from "node:fs";
-import { mkdir, mkdtemp, readFile, rm, writeFile } from "node:fs/promises";
+import { existsSync } from "node:fs";
+import { mkdir, readFile, writeFile } from "node:fs/promises";
 import net from "node:net";
-import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { Started } from "./testing/start.ts";
+import { clearUp, freshFolder, lives, start as startIn } from "./testing/start.ts";
 
-const ROOT = path.resolve(import.meta.dirname, "..");
 let dataDir = "";
-const running: ChildProcess[] = [];
-
 beforeEach(async () => {
-  dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-start-"));
+  dataDir = await freshFolder();
 });
-afterEach(async () => {
-  for (const child of running.splice(0)) if (child.exitCode === null && child.signalCode === null) child.kill("SIGKILL");
-  const pid = Number(await readFile(path.join(dataDir, "own/mariadb/mariadbd.pid"), "utf8").catch(() => ""));
-  if (pid > 1 && lives(pid)) process.kill(pid, "SIGKILL");
-  await rm(dataDir, { recursive: true, force: true });
-});
-
-/** A killed process may stay as an entry until its parent looks; without a command line it is gone. */
-const lives = (pid: number): boolean => existsSync(`/proc/${pid}`) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("mariadbd");
-
-interface Started {
-  child: ChildProcess;
-  output: () => string;
-  exit: Promise<number | null>;
-  says: (words: RegExp) => Promise<void>;
-}
-
-function start(...args: string[]): Started {
-  const child = spawn(process.execPath, [path.join(ROOT, "tools/start.mjs"), "--empty", ...args], {
-    cwd: ROOT,
-    env: { ...process.env, DATA_DIR: dataDir, PWD: ROOT },
-  });
-  running.push(child);
-  let output = "";
-  const hear = (chunk: Buffer): void => void (output += chunk.toString());
-  child.stdout.on("data", hear);
-  child.stderr.on("data", hear);
-  const exit = new Promise<number | null>((done) => child.once("exit", (code) => done(code)));
-  const says = async (words: RegExp): Promise<void> => {
-    for (let i = 0; i < 1700 && !words.test(output); i++) {
-      if (child.exitCode !== null) break;
-      await new Promise((done) => setTimeout(done, 100));
-    }
-    expect(output).toMatch(words);
-  };
-  return { child, output: () => output, exit, says };
-}
+afterEach(() => clearUp(dataDir));
+const start = (...args: string[]): Started => startIn(dataDir, ...args);
 
 const PORT = 20_000 + (process.pid % 20_000);
 const stands = /stands at {2}http:\/\/127\.0\.0\.1:\d+/;

@@ -70,7 +70,7 @@ async function main() {
     checkNode();
     checkOwner();
     ensurePackages(console.log);
-    ensureDebian(["mariadbd", "chromium"], console.log);
+    ensureDebian(["mariadbd", "chromium", "mariadb-dump"], console.log);
     return { passed: 1, failed: 0 };
   });
   if (ready) {

@@ -42,8 +42,8 @@ export async function freshDatabase(): Promise<Db> {
   return connect({ ...target, database: name }, 4);
 }
 
-export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number } = {}): Promise<TestBench> {
-  const db = await freshDatabase();
+export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number; db?: Db } = {}): Promise<TestBench> {
+  const db = options.db ?? (await freshDatabase());
   await migrateUp(db);
   const folder = await mkdtemp(path.join(os.tmpdir(), "kr-media-"));
   const media = mediaFolder(folder);

@@ -64,6 +64,11 @@ export function isAway(error: unknown): boolean {
   );
 }
 
+const FULL = new Set(["ER_RECORD_FILE_FULL", "ER_DISK_FULL", "ER_ERROR_ON_WRITE", "ENOSPC", "EDQUOT", "EFBIG"]);
+
+/** There is no room, for the database or for files: the caller answers 503; what was being written was rolled back. */
+export const isFull = (error: unknown): boolean => FULL.has(codeOf(error));
+
 const isRepeatable = (error: unknown): boolean =>
   ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_DUP_ENTRY", "ER_CHECKREAD"].includes(codeOf(error)) || isAway(error);
 

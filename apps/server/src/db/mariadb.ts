@@ -28,6 +28,10 @@ export interface DatabaseOptions {
   dataDir: string;
   relaxedFlush: boolean;
   onRestart?: (attempt: number) => void;
+  /** More arguments of the server; tests make its files small. */
+  args?: readonly string[];
+  /** A command that execs the server with its arguments; tests set limits and signals by it. */
+  through?: readonly string[];
 }
 
 const isRoot = (): boolean => process.getuid?.() === 0;
@@ -96,6 +100,28 @@ async function stopLeftover(folder: string): Promise<void> {
     throw new Error(`A database server of an earlier start (process ${pid}) does not stop. End it, then start again.`);
 }
 
+/** The operating system's user that runs this may read everything, for copies, through the socket and without a password. */
+function copySql(): string[] {
+  const name = systemUser();
+  if (name === null) return [];
+  const user = `'${name}'@'localhost'`;
+  return [
+    `CREATE USER IF NOT EXISTS ${user} IDENTIFIED VIA unix_socket;`,
+    `ALTER USER ${user} IDENTIFIED VIA unix_socket ACCOUNT UNLOCK;`,
+    `GRANT SELECT, LOCK TABLES, SHOW VIEW, TRIGGER, EVENT ON *.* TO ${user};`,
+  ];
+}
+
+/** Null for a user without a name, or with one that needs quoting: then only a stopped bench can be copied. */
+export function systemUser(): string | null {
+  try {
+    const { username } = os.userInfo();
+    return /^[\w.-]+$/.test(username) ? username : null;
+  } catch {
+    return null;
+  }
+}
+
 const initSql = (password: string): string =>
   [
     "CREATE DATABASE IF NOT EXISTS keep_rolling CHARACTER SET utf8mb4;",
@@ -103,6 +129,7 @@ const initSql = (password: string): string =>
     `ALTER USER 'keep_rolling'@'localhost' IDENTIFIED BY '${password}';`,
     "GRANT ALL ON *.* TO 'keep_rolling'@'localhost';",
     "ALTER USER IF EXISTS 'root'@'localhost' ACCOUNT LOCK;",
+    ...copySql(),
     "",
   ].join("\n");
 
@@ -150,7 +177,8 @@ class Supervised {
     const initFile = path.join(this.socketDir, "init.sql");
     await writeFile(initFile, initSql(this.password), { mode: 0o600 });
     const log = await open(path.join(this.options.dataDir, "mariadb.log"), "a");
-    const child = spawn(program("mariadbd"), this.args(initFile), {
+    const [command, ...args] = [...(this.options.through ?? []), program("mariadbd"), ...this.args(initFile)] as [string, ...string[]];
+    const child = spawn(command, args, {
       stdio: ["ignore", log.fd, log.fd],
       detached: true,
       env: { PATH: process.env.PATH, LD_LIBRARY_PATH: process.env.LD_LIBRARY_PATH },
@@ -188,6 +216,7 @@ class Supervised {
       "--default-time-zone=+00:00",
       "--innodb-lock-wait-timeout=5",
       ...flush,
+      ...(this.options.args ?? []),
     ];
   }
 

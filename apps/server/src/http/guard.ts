@@ -21,7 +21,8 @@ export function guard(host: string): MiddlewareHandler {
     if (!["GET", "HEAD"].includes(c.req.method)) checkOrigin(c.req.header("origin"), sent, c.req.path);
     c.header("x-content-type-options", "nosniff");
     c.header("referrer-policy", "no-referrer");
-    c.header("cross-origin-opener-policy", "same-origin");
+    // A browser heeds this only where it trusts the origin, and warns elsewhere.
+    if (isLoopback(name)) c.header("cross-origin-opener-policy", "same-origin");
     c.header("cross-origin-resource-policy", "same-origin");
     await next();
   };

@@ -5,7 +5,7 @@ import type { Context } from "hono";
 import { HTTPException } from "hono/http-exception";
 import type { ContentfulStatusCode } from "hono/utils/http-status";
 import type { Logger } from "pino";
-import { isAway } from "../db/connection.ts";
+import { isAway, isFull } from "../db/connection.ts";
 import { Refusal } from "./refusal.ts";
 
 export function problem(
@@ -42,6 +42,20 @@ export function toProblem(log: Logger) {
           detail: "Nothing was lost: marks stay on this device and are sent again by themselves.",
         },
         { "retry-after": "1" },
+      );
+    }
+    if (isFull(error)) {
+      log.error({ path: c.req.path, code: "code" in error ? error.code : undefined }, "disk full");
+      return problem(
+        c,
+        503,
+        {
+          code: "storage-full",
+          title: "The server's disk is full",
+          detail:
+            "Nothing of this request was stored. Make room on the server's disk; marks stay on their devices and are sent again by themselves.",
+        },
+        { "retry-after": "10" },
       );
     }
     log.error(

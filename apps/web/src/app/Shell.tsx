@@ -69,17 +69,18 @@ export function Shell() {
 
 /** "all 14 marks saved" / "3 marks waiting, kept on this device" / "set aside: 1". */
 function SavedLine() {
-  const { ready, online, outbox } = useDevice();
+  const { ready, online, trouble, outbox } = useDevice();
   if (!ready) return <span role="status">opening this device's store</span>;
   const total = outbox.entries.length;
   const many = (n: number): string => (n === 1 ? "1 mark" : `${n} marks`);
+  const away = online ? "" : `; ${lowerFirst(trouble ?? "the server cannot be reached")}`;
   const unsafe = !outbox.lasting || outbox.notKept !== null;
   return (
     <span role="status" data-testid="saved" className={unsafe || outbox.setAside > 0 ? "font-semibold text-alert" : ""}>
       {outbox.waiting > 0
-        ? `${many(outbox.waiting)} waiting, ${unsafe ? "not kept on this device: keep this page open" : "kept on this device"}${online ? "" : "; the server cannot be reached"}`
+        ? `${many(outbox.waiting)} waiting, ${unsafe ? "not kept on this device: keep this page open" : "kept on this device"}${away}`
         : total === 0
-          ? `nothing waiting${online ? "" : "; the server cannot be reached"}`
+          ? `nothing waiting${away}`
           : `all ${many(total)} saved`}
       {outbox.setAside > 0 && `; set aside: ${outbox.setAside}`}
       {unsafe && " · this browser gives no lasting store "}
@@ -91,6 +92,8 @@ function SavedLine() {
     </span>
   );
 }
+
+const lowerFirst = (text: string): string => `${text.charAt(0).toLowerCase()}${text.slice(1)}`;
 
 function NoticeLine() {
   const notice = useSelector((state: RootState) => state.notice);

@@ -29,6 +29,8 @@ const keeper = clockKeeper({
 let outbox: Outbox | null = null;
 let sender: Sender | null = null;
 let online = true;
+/** What the server answered when it could not take marks; null when it did not answer. */
+let trouble: string | null = null;
 const listeners = new Set<() => void>();
 const tell = (): void => listeners.forEach((listener) => listener());
 
@@ -53,8 +55,8 @@ export async function startDevice(store: Store): Promise<void> {
     nowMs: () => Date.now(),
     fetch: (...args) => fetch(...args),
     pause: (ms, wake) => Promise.race([wake, new Promise<void>((done) => Number.isFinite(ms) && setTimeout(done, ms))]),
-    onOnline: (value) => {
-      online = value;
+    onOnline: (value, why) => {
+      [online, trouble] = [value, why];
       if (value) void compareClock().then(() => store.dispatch(api.util.invalidateTags(["Runs"])));
       tell();
     },
@@ -99,15 +101,16 @@ async function compareClock(): Promise<void> {
 interface DeviceView {
   ready: boolean;
   online: boolean;
+  trouble: string | null;
   outbox: OutboxState;
 }
 const NOTHING: OutboxState = { deviceId: "", entries: [], waiting: 0, setAside: 0, lasting: true, notKept: null };
-let view: DeviceView = { ready: false, online, outbox: NOTHING };
+let view: DeviceView = { ready: false, online, trouble, outbox: NOTHING };
 
 function readView(): DeviceView {
   const state = outbox?.state() ?? NOTHING;
-  if (view.outbox !== state || view.online !== online || view.ready !== (outbox !== null))
-    view = { ready: outbox !== null, online, outbox: state };
+  if (view.outbox !== state || view.online !== online || view.trouble !== trouble || view.ready !== (outbox !== null))
+    view = { ready: outbox !== null, online, trouble, outbox: state };
   return view;
 }
 

@@ -1,6 +1,6 @@
 // Sends what waits, in the order it was numbered, until acknowledged. Any failure but "set aside" only means: later.
 
-import { markBatchReply } from "@keep-rolling/contract";
+import { markBatchReply, problemSchema } from "@keep-rolling/contract";
 import type { Outbox } from "./outbox.ts";
 
 const BATCH = 100;
@@ -19,25 +19,27 @@ export interface SenderOptions {
   nowMs: () => number;
   fetch: typeof globalThis.fetch;
   pause: (ms: number, wake: Promise<void>) => Promise<void>;
-  onOnline: (online: boolean) => void;
+  /** `why`: what the server answered, in its own words, when it answered at all. */
+  onOnline: (online: boolean, why: string | null) => void;
 }
 
 export function startSender(options: SenderOptions): Sender {
   let ring: () => void = () => undefined;
   let bell = new Promise<void>((done) => (ring = done));
   let online = true;
-  const setOnline = (value: boolean): void => {
-    if (online !== value) options.onOnline(value);
-    online = value;
+  let said: string | null = null;
+  const setOnline = (value: boolean, why: string | null): void => {
+    if (online !== value || said !== why) options.onOnline(value, why);
+    [online, said] = [value, why];
   };
   /** Answered "not yet" in this round: they must not keep others behind them from being sent. */
   const held = new Set<string>();
   void (async () => {
     let pauseMs = FIRST_PAUSE_MS;
     for (;;) {
-      const sent = await sendOnce(options, held);
+      const { sent, why } = await sendOnce(options, held);
       if (sent !== "more") held.clear();
-      setOnline(sent !== "failed");
+      setOnline(sent !== "failed", why);
       if (sent === "more") {
         pauseMs = FIRST_PAUSE_MS;
         continue;
@@ -52,12 +54,17 @@ export function startSender(options: SenderOptions): Sender {
   return { wake: () => ring(), online: () => online };
 }
 
+interface Sent {
+  sent: "more" | "later" | "idle" | "failed";
+  why: string | null;
+}
+
 /** "more": something was settled or held, others may follow; "later": all that is left must wait for something else; "idle": nothing. */
-async function sendOnce(options: SenderOptions, held: Set<string>): Promise<"more" | "later" | "idle" | "failed"> {
+async function sendOnce(options: SenderOptions, held: Set<string>): Promise<Sent> {
   const outbox = options.outbox();
   const waiting = outbox.state().entries.filter((e) => e.delivery === "waiting");
   const next = waiting.filter((e) => !held.has(e.mark.id)).slice(0, BATCH);
-  if (next.length === 0) return waiting.length === 0 ? "idle" : "later";
+  if (next.length === 0) return { sent: waiting.length === 0 ? "idle" : "later", why: null };
   const batch = {
     deviceId: outbox.state().deviceId,
     sentDeviceMs: options.nowMs(),
@@ -70,12 +77,12 @@ async function sendOnce(options: SenderOptions, held: Set<string>): Promise<"mor
       headers: { "content-type": "application/json" },
       body: JSON.stringify(batch),
     });
-    if (!reply.ok) return "failed";
+    if (!reply.ok) return { sent: "failed", why: problemSchema.safeParse(await reply.json()).data?.title ?? null };
     const { outcomes } = markBatchReply.parse(await reply.json());
     await outbox.settle(outcomes);
     for (const { id, outcome } of outcomes) if (outcome === "not yet" && id !== null) held.add(id);
-    return "more";
+    return { sent: "more", why: null };
   } catch {
-    return "failed";
+    return { sent: "failed", why: null };
   }
 }

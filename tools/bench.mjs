@@ -1,16 +1,15 @@
 // npm run bench: start times and the price of a mark, as ratios within one run. Machines are noisy: read the ratios.
 
-import { spawn } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { performance } from "node:perf_hooks";
 import { gzipSync } from "node:zlib";
 import { build } from "./build.mjs";
-import { ensureDebian, ROOT } from "./setup.mjs";
+import { chromiumPath, ensureDebian, ROOT } from "./setup.mjs";
 
 const ROUNDS = 5;
-const MARKS = 400;
 
 function startOnce(dataDir, args = []) {
   return new Promise((done, fail) => {
@@ -37,63 +36,43 @@ function startOnce(dataDir, args = []) {
 const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))];
 const ms = (value) => `${value.toFixed(value < 100 ? 1 : 0)} ms`;
 
-/** Time from sending one mark to its acknowledgement, one after the other; beside it a bare read of the clock, which touches no table. */
-async function markTimes(address) {
-  const kit = await (await fetch(`${address}/api/kit`)).json();
-  const uuid = (n) => `01910000-0000-7000-8000-${String(n).padStart(12, "0")}`;
-  const { archived: _a, rev: _r, modelId: _m, ...mode } = kit.modes[0];
-  const { archived: _b, rev: _s, ...condition } = kit.conditions[0];
-  const { archived: _c, rev: _t, ...protocol } = kit.protocols[0];
-  const unit = kit.units[0];
-  const start = {
-    runKind: "endurance",
-    clockId: "real",
-    mode,
-    condition,
-    protocol,
-    ambient: { valueC: 21, plusMinusC: 1, basis: "measured" },
-    startState: { state: "cold", by: "gauge" },
-    unit: {
-      id: unit.id,
-      name: unit.name,
-      serialLabel: unit.serialLabel,
-      firmware: unit.firmware,
-      modelId: unit.modelId,
-      modelName: "bench",
-      simulated: false,
-    },
+/** Runs a benchmark of tools/benchmarks and reads the JSON on its last line. */
+function measured(file) {
+  const done = spawnSync(path.join(ROOT, "node_modules/.bin/tsx"), [path.join(ROOT, "tools/benchmarks", file)], {
+    cwd: ROOT,
+    encoding: "utf8",
+    stdio: ["ignore", "pipe", "inherit"],
+  });
+  if (done.status !== 0) throw new Error(`${file} ended with ${done.status}`);
+  return JSON.parse(done.stdout.trim().split("\n").at(-1));
+}
+
+/** From the address typed to a bench that can be used, nothing kept from before; beside it an empty page of the same server. */
+async function firstView(address) {
+  const { chromium } = await import("@playwright/test");
+  const browser = await chromium.launch({ executablePath: chromiumPath() });
+  const once = async (empty) => {
+    const context = await browser.newContext({ serviceWorkers: "block" });
+    const page = await context.newPage();
+    if (empty)
+      await page.route("**/*", (route) =>
+        route.fulfill({ contentType: "text/html", body: "<!doctype html><title>x</title><a href=/>x</a>" }),
+      );
+    const from = performance.now();
+    await page.goto(address);
+    await page.getByRole("link", { name: empty ? "x" : "Start a run" }).waitFor();
+    const ms = performance.now() - from;
+    await context.close();
+    return ms;
   };
-  const [marks, bare] = [[], []];
-  for (let i = 0; i < MARKS; i++) {
-    const mark = {
-      id: uuid(i + 1),
-      runId: uuid(900_000),
-      deviceId: uuid(900_001),
-      deviceSeq: i + 1,
-      v: 1,
-      kind: i === 0 ? "start" : "reading",
-      atMs: 1000 + i,
-      madeAtMs: 1000 + i,
-      source: "pressed",
-      deviceMs: 0,
-      offsetMs: 0,
-      offsetErrMs: 1,
-      body: i === 0 ? start : { gauge: 3 },
-    };
-    const body = JSON.stringify({ deviceId: uuid(900_001), sentDeviceMs: 0, offsetMs: 0, marks: [mark] });
-    let from = performance.now();
-    const reply = await fetch(`${address}/api/marks`, {
-      method: "POST",
-      headers: { "content-type": "application/json", origin: address },
-      body,
-    });
-    await reply.arrayBuffer();
-    marks.push(performance.now() - from);
-    from = performance.now();
-    await (await fetch(`${address}/api/time`)).arrayBuffer();
-    bare.push(performance.now() - from);
+  const [ours, bare] = [[], []];
+  await once(false);
+  for (let i = 0; i < ROUNDS; i++) {
+    ours.push(await once(false));
+    bare.push(await once(true));
   }
-  return { marks, bare };
+  await browser.close();
+  return { ours: quantile(ours, 0.5), bare: quantile(bare, 0.5) };
 }
 
 function firstViewBytes() {
@@ -107,7 +86,7 @@ function firstViewBytes() {
   };
 }
 
-ensureDebian(["mariadbd"], console.log);
+ensureDebian(["mariadbd", "chromium"], console.log);
 await build();
 const base = mkdtempSync(path.join(os.tmpdir(), "kr-bench-"));
 try {
@@ -119,9 +98,10 @@ try {
     later.push(again.ms);
     await again.stop();
   }
-  const own = await startOnce(path.join(base, "own"), ["--empty"]);
-  const times = await markTimes(own.address);
-  await own.stop();
+  const open = await startOnce(path.join(base, "demo"));
+  const seen = await firstView(open.address);
+  await open.stop();
+  const price = measured("marks.ts");
   const view = firstViewBytes();
   const lines = [
     "# Benchmarks",
@@ -135,10 +115,15 @@ try {
     `| first start, packages and build there, demo made | ${ms(first.ms)} | |`,
     `| later start, nothing to install, median of ${ROUNDS} | ${ms(quantile(later, 0.5))} | 5 s |`,
     `| later start, worst of ${ROUNDS} | ${ms(Math.max(...later))} | |`,
-    `| one mark acknowledged, durable, median of ${MARKS} | ${ms(quantile(times.marks, 0.5))} | |`,
-    `| one mark acknowledged, 99 % | ${ms(quantile(times.marks, 0.99))} | |`,
-    `| its ratio to a bare request in the same run, median | ${(quantile(times.marks, 0.5) / quantile(times.bare, 0.5)).toFixed(1)} | |`,
-    `| scripts of the first view, gzip | ${Math.round(view.bytes / 1000)} kB in ${view.files} files | |`,
+    `| one mark acknowledged, durable, nothing else going on, median | ${ms(price.alone.markMs[0])} | |`,
+    `| one bare insert through the same server and driver, taking turns, median | ${ms(price.alone.bareMs[0])} | |`,
+    `| their ratio, median | ${(price.alone.markMs[0] / price.alone.bareMs[0]).toFixed(2)} | 2 |`,
+    `| 1 run at one mark a second: acknowledged, median; 99 % | ${ms(price.one[0])}; ${ms(price.one[1])} | |`,
+    `| 50 runs at one mark a second each: acknowledged, median; 99 % | ${ms(price.fifty[0])}; ${ms(price.fifty[1])} | 99 %: 50 ms |`,
+    `| a second device has the mark on its stream, median; worst of 40 | ${ms(price.seen[0])}; ${ms(price.seen[2])} | 1 s |`,
+    `| first view usable, nothing kept, median of ${ROUNDS} | ${ms(seen.ours)} | |`,
+    `| an empty page of the same browser | ${ms(seen.bare)} (${(seen.ours / seen.bare).toFixed(1)} times less) | |`,
+    `| scripts of the first view, gzip | ${Math.round(view.bytes / 1000)} kB in ${view.files} files | 220 kB |`,
     "",
   ];
   writeFileSync(path.join(ROOT, "docs/benchmarks.md"), lines.join("\n"));

@@ -34,6 +34,13 @@ describe("the intake", () => {
     expect((await post("batch-0002", lines)).json).toMatchObject({ stored: 0, duplicate: 3 });
     expect(await bench.db("reading").count({ n: "*" }).first()).toMatchObject({ n: 2 });
   });
+  it("names values no sensor says, instead of overflowing a sum", async () => {
+    const lines = [1, 2, 3].map((i) => ({ ...gauge(900_000 + i, 1.7e308), channel: "huge" }));
+    expect((await post("batch-huge", [...lines, gauge(900_000, 4)])).json).toMatchObject({
+      stored: 1,
+      issues: [{ line: 0 }, { line: 1 }, { line: 2 }],
+    });
+  });
   it("keeps the minute roll-up equal to its readings", async () => {
     await post("batch-0003", [gauge(61_000, 9), gauge(59_999, 4), gauge(60_250, 0)]);
     expect(await bench.db("reading_minute").where({ minute: 1 }).first()).toMatchObject({

@@ -47,7 +47,7 @@ async function hear(wanted: (m: StreamMessage) => boolean, act: () => Promise<un
       const { value, done } = await reader.read();
       if (done) throw new Error(`the stream ended: ${text}`);
       text += Buffer.from(value).toString();
-      const batches = [...text.matchAll(/event: batch\ndata: (.*)\n\n/g)].map((m) => JSON.parse(m[1] ?? "[]") as StreamMessage[]);
+      const batches = [...text.matchAll(/event: batch\ndata: (.*)\nid: .*\n\n/g)].map((m) => JSON.parse(m[1] ?? "[]") as StreamMessage[]);
       const found = batches.flat().find(wanted);
       if (found !== undefined) return found;
     }
@@ -67,6 +67,35 @@ describe("a running server", () => {
     expect(message).toMatchObject({ type: "marks", marks: [{ seq: 1, mark: { id: start.id } }] });
     const pulse = await read<{ runs: { id: string; lastSeq: number }[] }>("/api/pulse");
     expect(pulse.runs.find((r) => r.id === runId)?.lastSeq).toBe(1);
+  });
+
+  it("goes on from the cursor of a stream that was cut off, and says when it cannot", async () => {
+    const { runId, press, batch } = presser();
+    const read = async (lastEventId: string | null): Promise<{ cursor: string; messages: StreamMessage[] }> => {
+      const stop = new AbortController();
+      const reply = await fetch(`${server.address}/api/stream`, {
+        signal: stop.signal,
+        headers: lastEventId === null ? {} : { "last-event-id": lastEventId },
+      });
+      const reader = (reply.body as ReadableStream<Uint8Array>).getReader();
+      let text = "";
+      while (!text.includes("\n\n")) text += Buffer.from((await reader.read()).value ?? new Uint8Array()).toString();
+      stop.abort();
+      const [, data = "[]", cursor = ""] = /data: (.*)\nid: (.*)\n/.exec(text) ?? [];
+      return { cursor, messages: JSON.parse(data) as StreamMessage[] };
+    };
+    const first = await read(null);
+    expect(first.messages).toMatchObject([{ type: "hello", resumed: false }]);
+    const [start, note] = [press("start", 1000, practiceStart({ clockId: "real" })), press("note", 2000, { text: "missed" })];
+    await post("/api/marks", batch(start));
+    await post("/api/marks", batch(note));
+    const again = await read(first.cursor);
+    const marks = again.messages.flatMap((m) => (m.type === "marks" && m.runId === runId ? m.marks.map((s) => s.mark.id) : []));
+    expect(again.messages[0]).toMatchObject({ type: "hello", resumed: true });
+    expect(marks).toEqual([start.id, note.id]);
+    expect((await read(again.cursor)).messages).toMatchObject([{ type: "hello", resumed: true }]);
+    for (const lost of ["nonsense", `${crypto.randomUUID()}:3`, `${first.cursor.split(":")[0] ?? ""}:999999`])
+      expect((await read(lost)).messages).toMatchObject([{ type: "hello", resumed: false }]);
   });
 
   it("plays a stand-in through its own intake: readings, warning, shutdown, and the clock drops to 1x", async () => {

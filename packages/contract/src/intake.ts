@@ -12,7 +12,8 @@ export const readingLine = z.strictObject({
   channel: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/),
   quantity: z.enum(INTAKE_QUANTITIES),
   unit: z.string().max(16),
-  value: z.number(),
+  /** No sensor says more; beyond it a sum would overflow. */
+  value: z.number().min(-1e12).max(1e12),
 });
 export const eventLine = z.strictObject({
   type: z.literal("event"),

@@ -130,7 +130,8 @@ export const pairBody = z.strictObject({ code: z.string().min(10).max(100) });
 
 /** One stream per tab for all runs. Marks carry per-run seq, so a reader sees a hole and asks for it. */
 export const streamMessage = z.discriminatedUnion("type", [
-  z.object({ type: z.literal("hello"), serverMs: millis }),
+  /** `resumed`: everything since the cursor the reader named follows; else it must read again. */
+  z.object({ type: z.literal("hello"), serverMs: millis, resumed: z.boolean() }),
   z.object({ type: z.literal("marks"), runId: idSchema, marks: z.array(storedMark) }),
   z.object({
     type: z.literal("events"),

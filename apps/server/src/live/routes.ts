@@ -20,16 +20,22 @@ export function liveRoutes(app: Hono, deps: Deps): LiveStreams {
   app.get("/api/stream", (c) => {
     c.header("cache-control", "no-store");
     return streamSSE(c, async (stream) => {
-      const waiting: StreamMessage[] = [{ type: "hello", serverMs: deps.now() }];
+      // Subscribed before anything is read: what comes between is sent twice at most, and a reader drops repeats.
+      const waiting: { message: StreamMessage; cursor: string }[] = [];
       let ended = false;
       const end = (): void => void (ended = true);
-      const leave = deps.hub.subscribe((message) => void waiting.push(message));
+      const missed = deps.hub.since(c.req.header("last-event-id") ?? "");
+      const hello: StreamMessage = { type: "hello", serverMs: deps.now(), resumed: missed !== null };
+      waiting.push({ message: hello, cursor: deps.hub.cursor }, ...(missed ?? []));
+      const leave = deps.hub.subscribe((message, cursor) => void waiting.push({ message, cursor }));
       open.add(end);
       stream.onAbort(end);
       let quietMs = 0;
       while (!ended) {
-        if (waiting.length > 0) {
-          await stream.writeSSE({ event: "batch", data: JSON.stringify(waiting.splice(0)) });
+        const batch = waiting.splice(0);
+        const last = batch.at(-1);
+        if (last !== undefined) {
+          await stream.writeSSE({ event: "batch", id: last.cursor, data: JSON.stringify(batch.map((w) => w.message)) });
           quietMs = 0;
         } else if (quietMs >= HEARTBEAT_MS) {
           await stream.writeSSE({ event: "beat", data: String(deps.now()) });

@@ -1,4 +1,4 @@
-// The live stream feeds the query cache. A hole in a run's cursor, or a run not seen before, is asked for again; while the stream
+// The live stream feeds the query cache. A stream cut off goes on from its cursor where the server still knows it. A hole in a run's cursor, or a run not seen before, is asked for again; while the stream
 // is down, and every few seconds besides, a pulse compares cursors.
 
 import type { RunsReply, StoredMark, StreamMessage } from "@keep-rolling/contract";
@@ -21,15 +21,13 @@ const REOPEN_MS = 3000;
 
 export function startStream(store: Store): void {
   let up = false;
-  let opened = 0;
+  let hellos = 0;
   let source: EventSource | null = null;
   const open = (): void => {
     const stream = new EventSource("/api/stream");
     source = stream;
     stream.addEventListener("open", () => {
       up = true;
-      // What happened while it was down is read again; at the first opening everything is fresh already.
-      if (opened++ > 0) store.dispatch(api.util.invalidateTags(["Kit", "Runs", "Limits", "Devices"]));
       void store.dispatch(api.endpoints.clocks.initiate(undefined, { forceRefetch: true, subscribe: false }));
     });
     stream.addEventListener("error", () => {
@@ -39,7 +37,13 @@ export function startStream(store: Store): void {
     });
     stream.addEventListener("batch", (event) => {
       const parsed = batch.safeParse(JSON.parse(String(event.data)));
-      if (parsed.success) for (const message of parsed.data) take(store, message);
+      if (!parsed.success) return;
+      for (const message of parsed.data) {
+        // What was missed is read again, unless the server goes on from where this stream was; at the first opening all is fresh.
+        if (message.type === "hello" && !message.resumed && hellos++ > 0)
+          store.dispatch(api.util.invalidateTags(["Kit", "Runs", "Limits", "Devices"]));
+        take(store, message);
+      }
     });
   };
   open();

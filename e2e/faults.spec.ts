@@ -1,4 +1,4 @@
-// Nothing pressed is lost: reload mid-run, network off and back, server killed, database killed, the same mark five times.
+// Nothing pressed is lost: reload mid-run, network off and back, server killed, database killed, both killed, two tabs.
 
 import type { TestServer } from "./server.ts";
 import { expect, launchServer, test } from "./server.ts";
@@ -76,6 +76,24 @@ test("database killed mid-run: marks wait, it is started again by itself, they a
   await savedLine(page, /^all \d+ marks saved$/);
   const marks = await marksOnRecord(page, server.url, runId);
   expect(kinds(marks)).toEqual(["start", "reading", "correction"]);
+  once(marks);
+  await page.keyboard.press("q");
+  await savedLine(page, /saved/);
+});
+
+test("server and database killed together, the page pressed on: all is there when both are back", async ({ page }) => {
+  const runId = await startRehearsal(page, server.url);
+  await savedLine(page, /saved/);
+  await server.killDatabase();
+  await server.kill();
+  await page.keyboard.press("w");
+  await page.keyboard.press("g");
+  await savedLine(page, /2 marks waiting, kept on this device; the server cannot be reached/);
+  await server.start();
+  await page.keyboard.press("r");
+  await savedLine(page, /^all \d+ marks saved$/);
+  const marks = await marksOnRecord(page, server.url, runId);
+  expect(kinds(marks)).toEqual(["start", "warning", "gap", "resume"]);
   once(marks);
   await page.keyboard.press("q");
   await savedLine(page, /saved/);

@@ -30,6 +30,8 @@ test("pictures by day", async ({ page, demo }) => {
   await take(page, `${demo.url}/kit`, "kit");
   await take(page, `${demo.url}/roll?rehearse=1`, "setup");
   await take(page, `${demo.url}/runs/${withGap}`, "run");
+  await take(page, `${demo.url}/runs/${withGap}/history`, "history");
+  await take(page, `${demo.url}/data`, "data");
   await take(page, `${demo.url}/heat/${limit?.unitId ?? ""}`, "heat");
   await take(page, `${demo.url}/limits/${limit?.id ?? ""}`, "limit");
   expect(runs.length).toBeGreaterThan(30);

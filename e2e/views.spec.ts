@@ -42,6 +42,9 @@ for (const [face, width] of [
       `/roll/${ids.rolling}`,
       `/roll/${ids.ended}`,
       `/runs/${ids.ended}`,
+      `/runs/${ids.ended}/history`,
+      "/data",
+      "/pair",
       `/heat/${ids.unit}`,
       "/limits",
       `/limits/${ids.limit}`,
@@ -123,13 +126,19 @@ test("an edit overtaken by another window says so and keeps what was typed", asy
   await page.getByLabel("Notes").fill("mine");
   const other = await context.newPage();
   await other.goto(`${demo.url}/kit/units/${unit}`);
-  await page.route("**/api/kit", (route) => route.abort());
   await other.getByLabel("Notes").fill("theirs");
   await other.getByRole("button", { name: "Save" }).click();
   await expect(other.getByText("Saved: Plover B.")).toBeVisible();
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("Somebody changed this meanwhile.")).toBeVisible();
   await expect(page.getByLabel("Notes")).toHaveValue("mine");
+  // Saving again is a decision now; theirs stands in the former versions.
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(page.getByText("Saved: Plover B.")).toBeVisible();
+  await page.goto(`${demo.url}/kit/units/${unit}`);
+  await expect(page.getByLabel("Notes")).toHaveValue("mine");
+  await page.getByRole("button", { name: "Bring back" }).first().click();
+  await expect(page.getByLabel("Notes")).toHaveValue("theirs");
 });
 
 test("a reading of 400 °C is stopped before it becomes a mark", async ({ page, empty }) => {

@@ -23,6 +23,7 @@ export function EditPage() {
   const { entity: name = "", id = "" } = useParams();
   const [params] = useSearchParams();
   const { data: kit, error, refetch } = api.useKitQuery();
+  const [broughtRev, setBroughtRev] = useState(0);
   const [fresh] = useState(() =>
     freshDoc((EDITABLE as readonly string[]).includes(name) ? (name as Editable) : "models", params.get("parent")),
   );
@@ -32,7 +33,9 @@ export function EditPage() {
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   const row: Row | null = id === "new" ? { ...fresh, rev: 0, archived: false } : findRow(kit, entity, id);
   if (row === null) return <Lost />;
-  return <Editor key={`${row.id} ${row.rev}`} entity={entity} row={row} kit={kit} />;
+  // A former version brought back here is shown at once; what another window saves must not take away what is being typed.
+  const shown = broughtRev > 0 && row.rev >= broughtRev ? broughtRev : 0;
+  return <Editor key={`${row.id} ${shown}`} entity={entity} row={row} kit={kit} onBroughtBack={setBroughtRev} />;
 }
 
 const nameOf = (row: Record<string, unknown>, entity: Editable): string => (typeof row.name === "string" ? row.name : ONE[entity]);
@@ -43,12 +46,23 @@ function parentName(kit: Kit, row: Row): string | null {
   return null;
 }
 
-function Editor({ entity, row, kit }: { entity: Editable; row: Row; kit: Kit }) {
+interface EditorProps {
+  entity: Editable;
+  row: Row;
+  kit: Kit;
+  onBroughtBack: (rev: number) => void;
+}
+
+function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const { temperature } = useSettings();
   const navigate = useNavigate();
   const dispatch = useDispatch();
   const [save, { error, isLoading }] = api.useSaveKitMutation();
-  const { rev, ...doc } = row;
+  const { rev: newestRev, ...doc } = row;
+  // What the editor saw when it opened: a save elsewhere must not pass unseen, nor take away what is being typed.
+  const [openedRev] = useState(newestRev);
+  const overtaken = problemOf(error)?.code === "changed-meanwhile";
+  const rev = overtaken ? newestRev : openedRev;
   const defaults = Object.fromEntries(FIELDS[entity].map((f) => [f.key, toText(f, row[f.key], temperature)]));
   const form = useForm<Record<string, string>>({ defaultValues: defaults });
   const words = rev === 0 ? `New ${ONE[entity]}` : nameOf(row, entity);
@@ -99,7 +113,7 @@ function Editor({ entity, row, kit }: { entity: Editable; row: Row; kit: Kit }) 
         </div>
       </form>
       {rev > 0 && entity === "units" && <Devices unitId={row.id} />}
-      {rev > 1 && <History entity={entity} id={row.id} rev={rev} />}
+      {newestRev > 1 && <History entity={entity} id={row.id} rev={newestRev} onBroughtBack={onBroughtBack} />}
     </>
   );
 }

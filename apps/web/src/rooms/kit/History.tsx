@@ -7,7 +7,15 @@ import { formatDate } from "../../app/dates.ts";
 import { noticed } from "../../app/notice.ts";
 import { Button } from "../../ui/parts.tsx";
 
-export function History({ entity, id, rev }: { entity: KitEntity; id: string; rev: number }) {
+interface Props {
+  entity: KitEntity;
+  id: string;
+  /** The newest. */
+  rev: number;
+  onBroughtBack: (rev: number) => void;
+}
+
+export function History({ entity, id, rev, onBroughtBack }: Props) {
   const { data } = api.useKitHistoryQuery({ entity, id });
   const [save] = api.useSaveKitMutation();
   const dispatch = useDispatch();
@@ -15,7 +23,9 @@ export function History({ entity, id, rev }: { entity: KitEntity; id: string; re
   if (former.length === 0) return null;
   const bringBack = async (doc: Record<string, unknown>): Promise<void> => {
     const saved = await save({ entity, doc: { ...doc, id }, rev });
-    if (saved.error === undefined) dispatch(noticed({ text: "The former version is back.", undo: null }));
+    if (saved.data === undefined) return;
+    dispatch(noticed({ text: "The former version is back.", undo: null }));
+    onBroughtBack(saved.data.rev);
   };
   return (
     <section aria-labelledby="history" className="mt-8 max-w-3xl">

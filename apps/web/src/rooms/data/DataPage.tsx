@@ -12,39 +12,43 @@ export function DataPage() {
     <>
       <PageHead title="Data" sub="The record is yours: take it out whole, bring it in elsewhere, keep copies." />
       <div className="grid gap-x-12 gap-y-7 lg:grid-cols-2">
-        <Part id="out" title="Take everything out">
-          <p>
-            One zip with every fact of this bench: JSON lines, CSV twins for spreadsheets, files, checksums. It says itself what is in it.
-          </p>
-          <a
-            className="mt-3 inline-block rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline"
-            href="/api/archive"
-            download
-          >
-            Download the archive
-          </a>
-        </Part>
-        <Part id="in" title="Bring an archive in">
-          <p className="mb-3">
-            It is merged by id: what is here stays, what is new comes in, all or nothing. First you see what it would do.
-          </p>
-          <BringIn />
-        </Part>
-        <Part id="phone" title="A phone beside the camera">
-          <Pairing />
-        </Part>
-        <Part id="device" title="This device">
-          <ThisDevice />
-        </Part>
-        <Part id="aside" title="Set aside">
-          <SetAside />
-        </Part>
-        <Part id="backup" title="Copies of the database">
-          <p>
-            <code className="num">npm run backup</code> writes a copy while it runs, with the database's own tools;{" "}
-            <code className="num">npm run restore -- FILE</code> puts one back. Keep copies on another disk.
-          </p>
-        </Part>
+        <div className="min-w-0 space-y-7">
+          <Part id="out" title="Take everything out">
+            <p>
+              One zip with every fact of this bench: JSON lines, CSV twins for spreadsheets, files, checksums. It says itself what is in it.
+            </p>
+            <a
+              className="mt-3 inline-block rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline"
+              href="/api/archive"
+              download
+            >
+              Download the archive
+            </a>
+          </Part>
+          <Part id="in" title="Bring an archive in">
+            <p className="mb-3">
+              It is merged by id: what is here stays, what is new comes in, all or nothing. First you see what it would do.
+            </p>
+            <BringIn />
+          </Part>
+          <Part id="aside" title="Set aside">
+            <SetAside />
+          </Part>
+        </div>
+        <div className="min-w-0 space-y-7">
+          <Part id="phone" title="A phone beside the camera">
+            <Pairing />
+          </Part>
+          <Part id="device" title="This device">
+            <ThisDevice />
+          </Part>
+          <Part id="backup" title="Copies of the database">
+            <p>
+              <code className="num">npm run backup</code> writes a copy while it runs, with the database's own tools;{" "}
+              <code className="num">npm run restore -- FILE</code> puts one back. Keep copies on another disk.
+            </p>
+          </Part>
+        </div>
       </div>
     </>
   );
@@ -52,7 +56,7 @@ export function DataPage() {
 
 function Part({ id, title, children }: { id: string; title: string; children: ReactNode }) {
   return (
-    <section aria-labelledby={id} className="min-w-0">
+    <section aria-labelledby={id}>
       <h2 id={id} className="mb-2 border-b border-rule2 pb-1">
         {title}
       </h2>

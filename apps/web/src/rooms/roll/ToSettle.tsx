@@ -19,7 +19,12 @@ export function ToSettle({ items, onSettle }: { items: readonly Settlement[]; on
           className="flex items-center gap-2 rounded-md border border-rule2 px-3 py-1 text-left font-semibold"
           onClick={() => onSettle(way)}
         >
-          {i === 0 && <Key>{EDIT_KEYS.settle.toUpperCase()}</Key>} {way.label}
+          {i === 0 && (
+            <span className="hidden sm:inline">
+              <Key>{EDIT_KEYS.settle.toUpperCase()}</Key>
+            </span>
+          )}{" "}
+          {way.label}
         </button>
       ))}
     </div>

@@ -46,7 +46,7 @@ function Lines({ run, kind }: { run: WatchedRun; kind: Parameters<typeof formatD
           <th scope="col" className="w-24 py-1.5 font-normal">
             pressed
           </th>
-          <th scope="col" className="w-40 font-normal">
+          <th scope="col" className="w-28 font-normal sm:w-60">
             device
           </th>
           <th scope="col" className="font-normal">
@@ -76,7 +76,7 @@ function Lines({ run, kind }: { run: WatchedRun; kind: Parameters<typeof formatD
 function What({ line, startMs }: { line: HistoryLine; startMs: number }) {
   const { mark, words, about, became } = line;
   const lead = mark.kind === "correction" ? "corrects " : mark.kind === "undo" ? "takes back " : "";
-  const named = about ?? "a mark that is not here";
+  const named = about === null ? "a mark that is not here" : `“${about}”`;
   return (
     <>
       <span className={became === "taken back" ? "line-through decoration-soft" : ""}>

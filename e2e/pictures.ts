@@ -13,6 +13,9 @@ async function take(page: Page, url: string, name: string): Promise<void> {
   await page.getByRole("heading", { level: 1 }).first().waitFor();
   await expect(page.getByText(/^Reading .* …$/)).toHaveCount(0);
   await page.evaluate(() => document.fonts.ready);
+  // The first visit is over: the page is kept, the clock compared.
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+  await expect(page.getByText(/^not compared$|Keep this page open/)).toHaveCount(0);
   await page.screenshot({ path: path.join(OUT, `${name}.png`) });
 }
 

@@ -1,3 +1,4 @@
+import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
@@ -135,6 +136,37 @@ describe("marks over HTTP", () => {
       ),
       { numRuns: 15 },
     );
+  });
+
+  it("keeps one record when two servers share the database, whichever a press reaches", async () => {
+    const other = await testBench({ db: bench.db });
+    const { runId, press, batch } = presser();
+    const phone = presser(runId);
+    const servers = [bench, other];
+    const kinds: ["gap" | "resume" | "reading", object][] = [
+      ["reading", { gauge: 1 }],
+      ["gap", { cause: "card swap", power: "on" }],
+      ["resume", {}],
+    ];
+    const sent: Mark[] = [press("start", 0, practiceStart({ clockId: "real" }))];
+    await bench.call("POST", "/api/marks", batch(...sent));
+    for (let i = 0; i < 24; i++) {
+      const [kind, body] = kinds[i % 3] as [(typeof kinds)[number][0], object];
+      const by = i % 2 === 0 ? { press, batch } : phone;
+      const mark = by.press(kind, 1000 * (i + 1), body as never);
+      sent.push(mark);
+      // Both at once now and then: one of them must go the long way.
+      const to = servers[Math.floor(i / 3) % 2] ?? bench;
+      const replies = await Promise.all([to, ...(i % 5 === 0 ? servers : [])].map((s) => s.call("POST", "/api/marks", by.batch(mark))));
+      const all = replies.flatMap((r) => outcomes(r.json));
+      expect(all.filter((o) => o === "stored")).toHaveLength(1);
+      expect(all.filter((o) => o !== "stored" && o !== "duplicate")).toEqual([]);
+    }
+    const stored = await onRecord(runId);
+    expect(stored.map((m) => m.seq)).toEqual(sent.map((_, i) => i + 1));
+    const fold = foldRun(sent);
+    const { run } = (await other.call("GET", `/api/runs/${runId}`)).json as { run: { status: string } };
+    expect([run.status, fold.gaps.length]).toEqual([fold.state, 8]);
   });
 
   it("strikes a run out with a reason and takes it back", async () => {

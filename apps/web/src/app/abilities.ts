@@ -18,8 +18,9 @@ export function useReloadsOffline(): boolean {
 
 const isControlled = (): boolean => "serviceWorker" in navigator && navigator.serviceWorker.controller !== null;
 
-/** Keeps the last page and answers on the device where the browser allows it. */
+/** Keeps the last page and answers on the device where the browser allows it, and asks that marks never be cleared for room. */
 export function startOfflineCopy(): void {
+  if ("storage" in navigator) navigator.storage.persist().catch(() => undefined);
   if (!("serviceWorker" in navigator)) return;
   // Without one everything works but a reload while the server is away.
   navigator.serviceWorker.register("/sw.js").catch(() => undefined);

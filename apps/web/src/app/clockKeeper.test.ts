@@ -3,7 +3,7 @@ import { clockKeeper } from "./clockKeeper.ts";
 
 /** A device five minutes behind, on a way of 10 ms each direction; `stall` happens between its two clocks being read. */
 function device() {
-  const state = { trueMs: 1_000_000, setBackMs: 300_000, sleptMs: 0, stallMs: 0, reachable: true };
+  const state = { trueMs: 1_000_000, setBackMs: 300_000, sleptMs: 0, stallMs: 0, sleepOnTheWayMs: 0, reachable: true };
   const keeper = clockKeeper({
     wallMs: () => {
       const wall = state.trueMs - state.setBackMs;
@@ -15,7 +15,8 @@ function device() {
       if (!state.reachable) throw new TypeError("out of reach");
       state.trueMs += 10;
       const serverMs = state.trueMs;
-      state.trueMs += 10;
+      state.trueMs += 10 + state.sleepOnTheWayMs;
+      state.sleptMs += state.sleepOnTheWayMs;
       return serverMs;
     },
   });
@@ -41,6 +42,13 @@ describe("this device's clock", () => {
     await keeper.compare();
     state.stallMs = 0;
     expect(offBy()).toBeLessThanOrEqual(keeper.offset().errMs);
+  });
+  it("covers a sleep on the way, which the monotonic clock does not show", async () => {
+    const { state, keeper, offBy } = device();
+    state.sleepOnTheWayMs = 45;
+    await keeper.compare();
+    expect(offBy()).toBeLessThanOrEqual(keeper.offset().errMs);
+    expect(keeper.offset().errMs).toBeGreaterThanOrEqual(32);
   });
   it("says how unsure it is from the moment it was set or slept, until compared again", async () => {
     const { state, keeper, offBy } = device();

@@ -30,12 +30,12 @@ export function clockKeeper(clocks: Clocks): ClockKeeper {
     if (anchor !== null) parting = followParting(parting, anchor, clocks.wallMs(), clocks.steadyMs());
   };
   const look = async (): Promise<ClockSample> => {
-    const sentMs = clocks.steadyMs();
+    const [sentWallMs, sentSteadyMs] = [clocks.wallMs(), clocks.steadyMs()];
     const serverMs = await clocks.askServerMs();
     // The wall first: if the device stalls between the two readings, the trip is the longer for it and the error covers it.
-    const wallMs = clocks.wallMs();
-    const steadyMs = clocks.steadyMs();
-    return { tripMs: steadyMs - sentMs, serverMs, wallMs, steadyMs };
+    const [wallMs, steadyMs] = [clocks.wallMs(), clocks.steadyMs()];
+    // A device that slept on the way shows it on its wall clock only.
+    return { tripMs: Math.max(steadyMs - sentSteadyMs, wallMs - sentWallMs), serverMs, wallMs, steadyMs };
   };
   return {
     offset: () => {

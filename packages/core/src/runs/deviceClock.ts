@@ -4,7 +4,7 @@
 
 /** One look. `wallMs`, `steadyMs`: the device's two clocks when the answer came. */
 export interface ClockSample {
-  /** Length of the round trip by the monotonic clock. */
+  /** Length of the round trip, by whichever of the two clocks says longer. */
   tripMs: number;
   serverMs: number;
   wallMs: number;

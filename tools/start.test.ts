@@ -39,12 +39,13 @@ describe("npm start", () => {
     const first = start("--port", String(PORT));
     await first.says(stands);
     const leftover = Number(await readFile(path.join(dataDir, "own/mariadb/mariadbd.pid"), "utf8"));
+    const sockets = await readFile(path.join(dataDir, "own/socket-folder"), "utf8");
     first.child.kill("SIGKILL");
     await first.exit;
-    expect(lives(leftover)).toBe(true);
+    expect([lives(leftover), existsSync(sockets)]).toEqual([true, true]);
     const second = start("--port", String(PORT));
     await second.says(stands);
-    expect(lives(leftover)).toBe(false);
+    expect([lives(leftover), existsSync(sockets)]).toEqual([false, false]);
     second.child.kill("SIGHUP");
     expect(await second.exit).toBe(0);
   });

@@ -139,8 +139,7 @@ export async function startDatabase(options: DatabaseOptions): Promise<DatabaseS
   const folder = path.resolve(options.dataDir, "mariadb");
   await initialise(folder);
   await stopLeftover(folder);
-  const socketDir = await mkdtemp(path.join(os.tmpdir(), "kr-"));
-  await chmod(socketDir, 0o700);
+  const socketDir = await freshSocketFolder(path.resolve(options.dataDir));
   const child = new Supervised(folder, socketDir, randomBytes(24).toString("hex"), options);
   await child.launch();
   return {
@@ -151,6 +150,18 @@ export async function startDatabase(options: DatabaseOptions): Promise<DatabaseS
     pid: () => child.pid,
     stop: () => child.stop(),
   };
+}
+
+/** A path that is short enough, in a folder only we can enter. One that a killed start left behind is removed. */
+async function freshSocketFolder(dataDir: string): Promise<string> {
+  const note = path.join(dataDir, "socket-folder");
+  const prefix = path.join(os.tmpdir(), "kr-");
+  const left = (await readFile(note, "utf8").catch(() => "")).trim();
+  if (left.startsWith(prefix) && path.dirname(left) === os.tmpdir()) await rm(left, { recursive: true, force: true });
+  const folder = await mkdtemp(prefix);
+  await chmod(folder, 0o700);
+  await writeFile(note, folder);
+  return folder;
 }
 
 class Supervised {

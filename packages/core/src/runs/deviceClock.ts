@@ -48,8 +48,8 @@ export interface Parting {
   stepsMs: number;
 }
 export const TOGETHER: Parting = { lastMs: 0, stepsAbsMs: 0, stepsMs: 0 };
-/** Below this two looks differ by rounding and slow trimming, not by a step. */
-const STEP_MS = 20;
+/** Up to this two looks differ by rounding and slow trimming, not by a step; a step this small may hide, so the error allows for it. */
+const STEP_MS = 5;
 
 const partedMs = (anchor: ClockAnchor, wallMs: number, steadyMs: number): number => wallMs - anchor.wallMs - (steadyMs - anchor.steadyMs);
 
@@ -70,7 +70,7 @@ export function offsetAt(anchor: ClockAnchor | null, parting: Parting, wallMs: n
   const { lastMs, stepsAbsMs, stepsMs } = followParting(parting, anchor, wallMs, steadyMs);
   const apartMs = stepsAbsMs + Math.abs(lastMs - stepsMs);
   const agedMs = Math.max(Math.abs(wallMs - anchor.wallMs), Math.abs(steadyMs - anchor.steadyMs));
-  const errMs = anchor.errMs + Math.ceil(apartMs + (agedMs * DRIFT_PPM) / 1e6) + READING_MS;
+  const errMs = anchor.errMs + Math.ceil(apartMs + (agedMs * DRIFT_PPM) / 1e6) + READING_MS + STEP_MS;
   return { offsetMs: anchor.offsetMs, errMs: Math.min(errMs, NEVER_COMPARED_ERR_MS) };
 }
 

@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import { kitDocs } from "@keep-rolling/contract";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useForm } from "react-hook-form";
 import { useDispatch } from "react-redux";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -58,6 +58,7 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const navigate = useNavigate();
   const dispatch = useDispatch();
   const [save, { error, isLoading }] = api.useSaveKitMutation();
+  const here = useStillHere();
   const { rev: newestRev, ...doc } = row;
   // What the editor saw when it opened: a save elsewhere must not pass unseen, nor take away what is being typed.
   const [openedRev] = useState(newestRev);
@@ -71,7 +72,8 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
     const saved = await save({ entity, doc: next, rev });
     if (saved.error !== undefined) return showFields(saved.error);
     dispatch(noticed({ text: said, undo: { entity, doc: rev === 0 ? { ...next, archived: true } : doc, rev: saved.data.rev } }));
-    await navigate("/kit");
+    // Whoever has gone to another room meanwhile is not fetched back.
+    if (here.current) await navigate("/kit");
   };
   const showFields = (failure: unknown): void => {
     for (const field of problemOf(failure)?.fields ?? []) form.setError(field.path, { message: field.message });
@@ -116,6 +118,17 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
       {newestRev > 1 && <History entity={entity} id={row.id} rev={newestRev} onBroughtBack={onBroughtBack} />}
     </>
   );
+}
+
+function useStillHere() {
+  const here = useRef(true);
+  useEffect(() => {
+    here.current = true;
+    return () => {
+      here.current = false;
+    };
+  }, []);
+  return here;
 }
 
 type Form = ReturnType<typeof useForm<Record<string, string>>>;

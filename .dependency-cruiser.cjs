@@ -14,7 +14,7 @@ module.exports = {
       name: "core-areas-by-their-door",
       severity: "error",
       comment: "an area is entered through its index.ts",
-      from: { path: "^packages/core/src/([^/]+)/", pathNot: "\\.test\\.ts$" },
+      from: { path: "^packages/core/src/([^/]+)/", pathNot: "\\.test\\.ts$|/testing/" },
       to: { path: "^packages/core/src/([^/]+)/", pathNot: ["^packages/core/src/$1/", "/index\\.ts$"] },
     },
     {

@@ -19,6 +19,14 @@ const condition = (n: number, name: string, more: Partial<ConditionDoc>): Condit
   ...more,
 });
 
+const SCHOOLS: NonNullable<ProtocolDoc["schools"]> = {
+  load: "not said",
+  coolDown: { to: "ambient" },
+  tauMin: 30,
+  stopAfterMin: null,
+  swaps: "none",
+};
+
 const protocol = (n: number, name: string, more: Partial<ProtocolDoc>): ProtocolDoc => ({
   id: demoId("kit", n),
   archived: false,
@@ -27,6 +35,7 @@ const protocol = (n: number, name: string, more: Partial<ProtocolDoc>): Protocol
   checkpointSec: 300,
   checkpointAfterWarningSec: 60,
   onWarning: "run on",
+  schools: SCHOOLS,
   ...more,
 });
 
@@ -92,6 +101,7 @@ export const builtInKit: KitDocs = {
   ],
   modes: practiceModes,
   figures: [],
+  items: [],
   conditions: [
     ROOM,
     condition(2, "Shade outdoors", { ambientC: 25, toleranceC: 4, sun: "shade", air: "breeze" }),
@@ -102,5 +112,11 @@ export const builtInKit: KitDocs = {
     UNTIL_IT_STOPS,
     protocol(12, "Stop at the first warning", { onWarning: "stop" }),
     protocol(13, "Until it stops, short power cuts ignored", { continuity: { poweredOff: "lenient", bridgeBodyOnMs: 20_000 } }),
+    protocol(14, "Worst case until it stops", { schools: { ...SCHOOLS, load: "worst case", swaps: "as needed" } }),
+    protocol(15, "Typical use until it stops", { schools: { ...SCHOOLS, load: "typical use" } }),
+    protocol(16, "Two hours is enough", { schools: { ...SCHOOLS, stopAfterMin: 120 } }),
+    protocol(17, "Fixed rest of 45 min", { schools: { ...SCHOOLS, coolDown: { to: "rest", restMin: 45 } } }),
   ],
+  plans: [],
+  days: [],
 };

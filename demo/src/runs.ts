@@ -4,7 +4,7 @@ import type { ConditionDoc, Kit } from "@keep-rolling/contract";
 import { randomFrom } from "@keep-rolling/core/random";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { UNTIL_IT_STOPS } from "./builtIn.ts";
-import { CONDITIONS, MODES, PLOVER, scenarioKit, TERN, WADER } from "./scenario.ts";
+import { CONDITIONS, MODES, PLOVER, ROLLING_SLOT, scenarioKit, TERN, WADER } from "./scenario.ts";
 import type { Counter, DemoRun, RunPlan, Swap } from "./tester.ts";
 import { playRun } from "./tester.ts";
 
@@ -99,7 +99,7 @@ export function demoRuns(): DemoRun[] {
   }
   const rolling: Work = { unitId: TERN, mode: MODES.ternFast, condition: CONDITIONS.tower, restMin: 0 };
   const plan: RunPlan = {
-    setup: setupOf(rolling, 26.2),
+    setup: { ...setupOf(rolling, 26.2), slot: ROLLING_SLOT },
     startMs: DEMO_NOW_MS - 16 * 60_000 - 12_000,
     stopAfterSec: STOP_AFTER_SEC,
     ending: "rolling",

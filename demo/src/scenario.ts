@@ -3,6 +3,8 @@
 import type { ConditionDoc, Kit } from "@keep-rolling/contract";
 import type { KitDocs } from "./builtIn.ts";
 import { demoId } from "./ids.ts";
+import { ITEMS, PLOVER_TRAITS, TERN_TRAITS, WADER_TRAITS } from "./items.ts";
+import { planOf, sundayOf } from "./plan.ts";
 
 const id = (n: number): string => demoId("kit", n);
 export const PLOVER = id(101);
@@ -69,6 +71,11 @@ export const CONDITIONS = {
   tower: condition(124, "Finish tower, shade", { ambientC: 26, sun: "shade", air: "breeze", power: "dummy or mains" }),
 };
 
+const PLAN = planOf({ plover: PLOVER, tern: TERN, wader: WADER }, MODES, CONDITIONS);
+const SUNDAY = sundayOf(PLAN, [PLOVER, TERN, WADER]);
+/** The block that rolls when the demo is first opened. */
+export const ROLLING_SLOT = { dayId: SUNDAY.id, slot: `${PLAN.cells.find((c) => c.modeId === MODES.ternFast.id)?.id ?? ""}#5` };
+
 const unit = (
   n: string,
   modelId: string,
@@ -100,9 +107,9 @@ const figure = (n: number, modeId: string, ambientC: number, limitSec: number): 
 
 export const scenarioKit: KitDocs = {
   models: [
-    { id: id(91), name: "Plover 6", archived: false, sensorWidthMm: 35.9, sensorHeightMm: 23.9, megapixels: 33 },
-    { id: id(92), name: "Tern 3", archived: false, sensorWidthMm: 23.4, sensorHeightMm: 15.6, megapixels: 26 },
-    { id: id(93), name: "Wader 2", archived: false, sensorWidthMm: 17.3, sensorHeightMm: 13, megapixels: 20 },
+    { id: id(91), name: "Plover 6", archived: false, sensorWidthMm: 35.9, sensorHeightMm: 23.9, megapixels: 33, traits: PLOVER_TRAITS },
+    { id: id(92), name: "Tern 3", archived: false, sensorWidthMm: 23.4, sensorHeightMm: 15.6, megapixels: 26, traits: TERN_TRAITS },
+    { id: id(93), name: "Wader 2", archived: false, sensorWidthMm: 17.3, sensorHeightMm: 13, megapixels: 20, traits: WADER_TRAITS },
   ],
   units: [
     unit(PLOVER, id(91), "Plover B", "label 2", "2.1", "Judges' pontoon. Card door replaced in spring."),
@@ -116,6 +123,9 @@ export const scenarioKit: KitDocs = {
     figure(133, MODES.waderDay.id, 23, 5400),
     figure(134, MODES.ploverDay.id, 23, 7200),
   ],
+  items: ITEMS,
   conditions: Object.values(CONDITIONS),
   protocols: [],
+  plans: [PLAN],
+  days: [SUNDAY],
 };

@@ -89,11 +89,26 @@ function templates(): Record<string, unknown> {
       ],
     },
     "/api/kit/:entity/:id": { id: deviceId, archived: false, name: "M", sensorWidthMm: 36, sensorHeightMm: 24, megapixels: 20 },
+    "/events": { id: uuidv7(), kind: "out of service", atMs: 1000, toMs: null, text: "door" },
+    "/after": { id: uuidv7(), event: "ended", atMs: 2000 },
+    "/api/kit-file": bundleTemplate(),
+    "/api/kit-file/preview": bundleTemplate(),
     "/api/session": { passphrase: "a" },
     "/api/pair": { code: "0123456789abc" },
     "/api/pairing": {},
   };
 }
+
+const bundleTemplate = (): unknown => ({
+  format: "keep-rolling-kit",
+  formatVersion: 1,
+  kit: {
+    items: [
+      { id: uuidv7(), archived: false, name: "c", count: 1, fits: "", notes: "", spec: { kind: "card", capacityGb: 64, writeMBps: 60 } },
+    ],
+    models: [{ id: uuidv7(), archived: false, name: "M", sensorWidthMm: 36, sensorHeightMm: 24, megapixels: 20 }],
+  },
+});
 
 /** Changes one thing somewhere in a body. */
 function mutated(body: unknown, path: readonly number[], value: unknown, how: number): unknown {

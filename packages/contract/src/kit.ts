@@ -2,7 +2,9 @@
 
 import { COMPRESSIONS, READOUTS, TARGETS } from "@keep-rolling/core/runs";
 import { z } from "zod";
-import { conditionSnapshot, idSchema, protocolSnapshot } from "./marks.ts";
+import { itemDoc, modelTraits } from "./items.ts";
+import { conditionSnapshot, idSchema, millis, protocolSnapshot } from "./marks.ts";
+import { dayDoc, planDoc } from "./plan.ts";
 import { CLOCK_KINDS } from "./runs.ts";
 
 const name = z.string().trim().min(1, "Give it a name.").max(120, "At most 120 characters.");
@@ -15,6 +17,8 @@ export const modelDoc = z.strictObject({
   sensorWidthMm: z.number("Width in millimetres.").min(1, "A sensor is at least 1 mm wide.").max(100, "At most 100 mm."),
   sensorHeightMm: z.number("Height in millimetres.").min(1, "A sensor is at least 1 mm high.").max(100, "At most 100 mm."),
   megapixels: z.number("Million pixels.").min(0.1, "At least 0.1 million pixels.").max(1000, "At most 1000 million pixels."),
+  /** Absent in kits written before these existed. */
+  traits: modelTraits.nullish(),
 });
 export const unitDoc = z.strictObject({
   ...row,
@@ -55,15 +59,18 @@ export const figureDoc = z.strictObject({
 export const conditionDoc = conditionSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
 export const protocolDoc = protocolSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
 
-export const KIT_ENTITIES = ["models", "units", "modes", "figures", "conditions", "protocols"] as const;
+export const KIT_ENTITIES = ["models", "units", "modes", "figures", "items", "conditions", "protocols", "plans", "days"] as const;
 export type KitEntity = (typeof KIT_ENTITIES)[number];
 export const kitDocs = {
   models: modelDoc,
   units: unitDoc,
   modes: modeDoc,
   figures: figureDoc,
+  items: itemDoc,
   conditions: conditionDoc,
   protocols: protocolDoc,
+  plans: planDoc,
+  days: dayDoc,
 };
 
 const rev = { rev: z.int() };
@@ -72,8 +79,11 @@ export const kitReply = z.object({
   units: z.array(unitDoc.extend(rev)),
   modes: z.array(modeDoc.extend(rev)),
   figures: z.array(figureDoc.extend(rev)),
+  items: z.array(itemDoc.extend(rev)),
   conditions: z.array(conditionDoc.extend(rev)),
   protocols: z.array(protocolDoc.extend(rev)),
+  plans: z.array(planDoc.extend(rev)),
+  days: z.array(dayDoc.safeExtend(rev)),
 });
 export type Kit = z.infer<typeof kitReply>;
 export type KitRow<E extends KitEntity> = Kit[E][number];
@@ -83,6 +93,49 @@ export type ModeDoc = z.infer<typeof modeDoc>;
 export type FigureDoc = z.infer<typeof figureDoc>;
 export type ConditionDoc = z.infer<typeof conditionDoc>;
 export type ProtocolDoc = z.infer<typeof protocolDoc>;
+
+/** The kit as a file: rows of each kind, without plans and days. */
+export const BUNDLE_ENTITIES = ["models", "units", "modes", "figures", "items", "conditions", "protocols"] as const;
+export const kitBundle = z.object({
+  format: z.literal("keep-rolling-kit", "This is no kit file of Keep Rolling."),
+  formatVersion: z.literal(1, "This kit file was written by a later version."),
+  kit: z.strictObject({
+    models: z.array(modelDoc).max(2000).default([]),
+    units: z.array(unitDoc).max(2000).default([]),
+    modes: z.array(modeDoc).max(5000).default([]),
+    figures: z.array(figureDoc).max(5000).default([]),
+    items: z.array(itemDoc).max(5000).default([]),
+    conditions: z.array(conditionDoc).max(2000).default([]),
+    protocols: z.array(protocolDoc).max(2000).default([]),
+  }),
+});
+export type KitBundle = z.infer<typeof kitBundle>;
+export const bundleReport = z.object({
+  rows: z.array(z.object({ entity: z.enum(BUNDLE_ENTITIES), id: idSchema, name: z.string(), what: z.enum(["new", "changed", "same"]) })),
+  stored: z.boolean(),
+});
+export type BundleReport = z.infer<typeof bundleReport>;
+
+export const UNIT_EVENT_KINDS = ["repair", "fault", "out of service"] as const;
+/** What happened to a body. `toMs` null: until further notice (out of service) or a moment (the others). */
+export const unitEventBody = z.strictObject({
+  id: idSchema,
+  kind: z.enum(UNIT_EVENT_KINDS),
+  atMs: millis,
+  toMs: millis.nullable(),
+  text: z.string().trim().max(500, "At most 500 characters."),
+});
+/** Ends or takes back an event; the event itself stays on record. */
+export const unitEventAfterBody = z.strictObject({ id: idSchema, event: z.enum(["taken back", "ended"]), atMs: millis });
+export const unitEventSchema = z.object({
+  id: idSchema,
+  unitId: idSchema,
+  atMs: millis,
+  kind: z.string(),
+  body: z.record(z.string(), z.unknown()),
+});
+export const unitEventsReply = z.object({ events: z.array(unitEventSchema) });
+export type UnitEvent = z.infer<typeof unitEventSchema>;
 
 export const savedReply = z.object({ id: idSchema, rev: z.int() });
 export const historyReply = z.object({

@@ -4,14 +4,17 @@ import type { ForeignMark, KnownMark, Mark, StartBody } from "@keep-rolling/core
 import {
   AIRS,
   AMBIENT_BASES,
+  AUTOFOCUS_LOADS,
   CHECK_ITEMS,
   CHECK_RESULTS,
   COMPRESSIONS,
   CONDITION_CHANGES,
   END_CAUSES,
+  FINDERS,
   GAP_CAUSES,
   GAP_POWERS,
   KNOWN_KINDS,
+  LOADS,
   MARK_SOURCES,
   MARK_VERSION,
   POWERS,
@@ -57,6 +60,16 @@ export const modeSnapshot = z.strictObject({
   target: z.enum(TARGETS),
   clipLimitSec: z.int().positive().nullable(),
 });
+export const conditionSettings = z.strictObject({
+  humidityPct: z.number("Per cent.").min(0, "0 to 100 %.").max(100, "0 to 100 %.").nullish(),
+  support: shortText.optional(),
+  finder: z.enum(FINDERS).optional(),
+  displayTimeoutSec: z.int("Whole seconds.").min(0).max(36_000, "At most ten hours.").nullish(),
+  autofocus: z.enum(AUTOFOCUS_LOADS).optional(),
+  profile: shortText.optional(),
+  sharpening: shortText.optional(),
+  noiseReduction: shortText.optional(),
+});
 export const conditionSnapshot = z.strictObject({
   id: idSchema.nullable(),
   name: shortText,
@@ -67,6 +80,17 @@ export const conditionSnapshot = z.strictObject({
   screen: z.enum(SCREENS),
   power: z.enum(POWERS),
   powerOffSetting: z.enum(POWER_OFF_SETTINGS),
+  settings: conditionSettings.nullish(),
+});
+export const protocolSchools = z.strictObject({
+  load: z.enum(LOADS),
+  coolDown: z.union([
+    z.strictObject({ to: z.literal("ambient") }),
+    z.strictObject({ to: z.literal("rest"), restMin: z.number("Minutes.").min(0, "Zero or more.").max(1440, "At most a day.") }),
+  ]),
+  tauMin: z.number("Minutes.").min(1, "At least one minute.").max(600, "At most ten hours."),
+  stopAfterMin: z.number("Minutes.").min(1, "At least one minute.").max(1440, "At most a day.").nullable(),
+  swaps: z.enum(["none", "as needed"]),
 });
 export const protocolSnapshot = z.strictObject({
   id: idSchema.nullable(),
@@ -75,6 +99,7 @@ export const protocolSnapshot = z.strictObject({
   checkpointSec: z.int().min(0).max(7200),
   checkpointAfterWarningSec: z.int().min(0).max(7200),
   onWarning: z.enum(["run on", "stop"]),
+  schools: protocolSchools.nullish(),
 });
 export const ambientSchema = z.strictObject({
   valueC: z.number().min(-40).max(70),
@@ -97,6 +122,7 @@ export const startBody = z.strictObject({
   ambient: ambientSchema,
   startState: startStateSchema,
   parentRunId: idSchema.optional(),
+  slot: z.strictObject({ dayId: idSchema, slot: z.string().min(1).max(80) }).optional(),
 }) satisfies z.ZodType<StartBody>;
 
 const readingFields = {

@@ -8,9 +8,18 @@ import { deviceSteps } from "./steps/devices.ts";
 import { kitSteps } from "./steps/kit.ts";
 import { mediaSteps } from "./steps/media.ts";
 import { pairingSteps } from "./steps/pairing.ts";
+import { planningSteps } from "./steps/planning.ts";
 import { runSteps } from "./steps/runs.ts";
 
-export const STEPS: readonly Step[] = [...benchSteps, ...kitSteps, ...runSteps, ...deviceSteps, ...mediaSteps, ...pairingSteps];
+export const STEPS: readonly Step[] = [
+  ...benchSteps,
+  ...kitSteps,
+  ...runSteps,
+  ...deviceSteps,
+  ...mediaSteps,
+  ...pairingSteps,
+  ...planningSteps,
+];
 
 /** Which schema this program writes. */
 export const lastStep = (): string => STEPS.at(-1)?.name ?? "";

@@ -1,6 +1,6 @@
 // Kit rows and their former versions. Field names change case here and nowhere else.
 
-import type { Kit, KitEntity } from "@keep-rolling/contract";
+import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract";
 import { kitReply } from "@keep-rolling/contract";
 import type { Db, Tx } from "../db/connection.ts";
 
@@ -9,8 +9,11 @@ const TABLES: Readonly<Record<KitEntity, string>> = {
   units: "unit",
   modes: "mode",
   figures: "figure",
+  items: "kit_item",
   conditions: "test_condition",
   protocols: "protocol",
+  plans: "plan",
+  days: "plan_day",
 };
 
 type Row = Record<string, unknown>;
@@ -35,13 +38,23 @@ export async function readKit(db: Db | Tx): Promise<Kit> {
 }
 
 /** The row's revision, locked for the rest of the transaction; null when there is no such row. */
+/** Rows as they are, locked, by id; for saving many at once. */
+export async function lockRows(tx: Tx, entity: KitEntity, ids: readonly string[]): Promise<Map<string, Row & { rev: number }>> {
+  if (ids.length === 0) return new Map();
+  const rows = await tx<Row>(TABLES[entity]).whereIn("id", ids).orderBy("id").forUpdate();
+  return new Map(rows.map((r) => [String(r.id), toDoc(r) as Row & { rev: number }]));
+}
+
 export async function lockRev(tx: Tx, entity: KitEntity, id: string): Promise<number | null> {
   const row = await tx<{ id: string; rev: number }>(TABLES[entity]).where({ id }).forUpdate().first("rev");
   return row?.rev ?? null;
 }
 
+/** Columns that came later: a version written before them has nothing there, and says so when it is brought back. */
+const LATER: Partial<Record<KitEntity, Row>> = { models: { traits: null }, conditions: { settings: null }, protocols: { schools: null } };
+
 export async function saveRow(tx: Tx, entity: KitEntity, doc: { id: string } & Row, rev: number, savedMs: number): Promise<void> {
-  const row = { ...toRow(doc), rev };
+  const row = { ...LATER[entity], ...toRow(doc), rev };
   if (rev === 1) await tx(TABLES[entity]).insert(row);
   else await tx(TABLES[entity]).where({ id: doc.id }).update(row);
   await tx("kit_version").insert({ entity, entity_id: doc.id, rev, doc: JSON.stringify(doc), saved_ms: savedMs });
@@ -70,4 +83,17 @@ export async function readVersions(db: Db, entity: KitEntity, id: string): Promi
     .where({ entity, entity_id: id })
     .orderBy("rev");
   return rows.map((r) => ({ rev: r.rev, savedAtMs: r.saved_ms, doc: r.doc }));
+}
+
+interface UnitEventRow {
+  id: string;
+  unit_id: string;
+  at_ms: number;
+  kind: string;
+  body: Row;
+}
+
+export async function readUnitEvents(db: Db | Tx): Promise<UnitEvent[]> {
+  const rows = await db<UnitEventRow>("unit_event").orderBy(["at_ms", "id"]);
+  return rows.map((r) => ({ id: r.id, unitId: r.unit_id, atMs: r.at_ms, kind: r.kind, body: r.body }));
 }

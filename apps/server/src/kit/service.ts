@@ -10,10 +10,12 @@ import { check } from "../http/body.ts";
 import { Refusal } from "../http/refusal.ts";
 import { addUnitEvent, lockRev, readUnitFirmware, rowExists, saveRow } from "./kitStore.ts";
 
-const PARENTS: Partial<Record<KitEntity, readonly [KitEntity, string]>> = {
+/** What a row belongs to: the kind, and the field that names it. */
+export const PARENTS: Partial<Record<KitEntity, readonly [KitEntity, string]>> = {
   units: ["models", "modelId"],
   modes: ["models", "modelId"],
   figures: ["modes", "modeId"],
+  days: ["plans", "planId"],
 };
 
 /** `seenRev`: the revision the editor saw, 0 for a new row. The same save sent twice answers the same. */

@@ -4,3 +4,5 @@ export * from "./standInBodies.ts";
 export * from "./twoNode.ts";
 export * from "./standInRun.ts";
 export * from "./standInPlay.ts";
+export * from "./heatIndex.ts";
+export * from "./ledger.ts";

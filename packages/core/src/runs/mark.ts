@@ -26,6 +26,14 @@ export interface StartBody {
   ambient: Ambient;
   startState: StartState;
   parentRunId?: string | undefined;
+  /** The block of a planned day it was started from. */
+  slot?: SlotRef | undefined;
+}
+
+/** A planned trial: the day's id and the slot's name within it. */
+export interface SlotRef {
+  dayId: string;
+  slot: string;
 }
 
 /** One or more values read at one moment; none yet while the detail row is still open. */

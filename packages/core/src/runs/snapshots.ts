@@ -1,6 +1,18 @@
 // What a start mark carries, so that later edits of the kit never change the past.
 
-import type { AIRS, COMPRESSIONS, POWERS, POWER_OFF_SETTINGS, READOUTS, SCREENS, SUNS, TARGETS } from "./vocabulary.ts";
+import type {
+  AIRS,
+  AUTOFOCUS_LOADS,
+  COMPRESSIONS,
+  FINDERS,
+  LOADS,
+  POWERS,
+  POWER_OFF_SETTINGS,
+  READOUTS,
+  SCREENS,
+  SUNS,
+  TARGETS,
+} from "./vocabulary.ts";
 
 export interface UnitSnapshot {
   id: string;
@@ -40,6 +52,19 @@ export interface ConditionSnapshot {
   screen: (typeof SCREENS)[number];
   power: (typeof POWERS)[number];
   powerOffSetting: (typeof POWER_OFF_SETTINGS)[number];
+  settings?: ConditionSettings | null | undefined;
+}
+
+/** What else moves heat or the picture; what was not said is absent. Conditions written before these existed have none. */
+export interface ConditionSettings {
+  humidityPct?: number | null | undefined;
+  support?: string | undefined;
+  finder?: (typeof FINDERS)[number] | undefined;
+  displayTimeoutSec?: number | null | undefined;
+  autofocus?: (typeof AUTOFOCUS_LOADS)[number] | undefined;
+  profile?: string | undefined;
+  sharpening?: string | undefined;
+  noiseReduction?: string | undefined;
 }
 
 /** How gaps are read. `poweredOff: "strict"`: the first powered-off gap ends the record. Body-on gaps are bridged up to a total. */
@@ -56,6 +81,20 @@ export interface ProtocolSnapshot {
   checkpointAfterWarningSec: number;
   /** Obey a warning (limit to first warning) or run on (limit to shutdown). */
   onWarning: "run on" | "stop";
+  schools?: ProtocolSchools | null | undefined;
+}
+
+/** How a test day is worked. Protocols written before these existed have none: the defaults of the planner stand. */
+export interface ProtocolSchools {
+  load: (typeof LOADS)[number];
+  /** Cool until this share of the shutdown rise is left, or a fixed rest whatever the heat. */
+  coolDown: { to: "ambient" } | { to: "rest"; restMin: number };
+  /** Time constant of the body in minutes, until a log fits it. */
+  tauMin: number;
+  /** The tester stops here; null: never. */
+  stopAfterMin: number | null;
+  /** Card swaps of a few seconds with the body on, planned when a card would end the run. */
+  swaps: "none" | "as needed";
 }
 
 const canonical = (fields: readonly (string | number | null)[]): string => fields.join("|");
@@ -66,13 +105,21 @@ export function modeKey(m: ModeSnapshot): string {
   return canonical([m.id, ...picture, m.codec, m.compression, m.bits, m.mbps, m.target, m.clipLimitSec]);
 }
 
-/** As `modeKey`. Two ad-hoc conditions with the same settings and nominal ambient are one condition. */
+/**
+ * As `modeKey`. Two ad-hoc conditions with the same settings and nominal ambient are one condition. Settings that were not said add
+ * nothing, so a key made before they existed stays what it was.
+ */
 export function conditionKey(c: ConditionSnapshot): string {
-  return canonical([c.id ?? "adhoc", c.ambientC, c.toleranceC, c.sun, c.air, c.screen, c.power, c.powerOffSetting]);
+  const said = Object.entries(c.settings ?? {})
+    .filter(([, value]) => value !== null && value !== undefined && value !== "" && value !== "not said")
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([name, value]) => `${name}=${String(value)}`);
+  return canonical([c.id ?? "adhoc", c.ambientC, c.toleranceC, c.sun, c.air, c.screen, c.power, c.powerOffSetting, ...said]);
 }
 
-/** As `modeKey`, for protocols; reminder intervals do not change what is measured. */
+/** As `modeKey`, for protocols; reminders, rests and the tester's own stop do not change what is measured, the load does. */
 export function protocolKey(p: ProtocolSnapshot): string {
   const { poweredOff, bridgeBodyOnMs } = p.continuity;
-  return canonical([p.id ?? "adhoc", poweredOff, bridgeBodyOnMs, p.onWarning]);
+  const load = p.schools?.load ?? "not said";
+  return canonical([p.id ?? "adhoc", poweredOff, bridgeBodyOnMs, p.onWarning, ...(load === "not said" ? [] : [load])]);
 }

@@ -121,6 +121,9 @@ describe("cells of the heat page", () => {
       figures: [figure, { ...figure, id: "g", archived: false }],
       conditions: [],
       protocols: [],
+      items: [],
+      plans: [],
+      days: [],
     };
     expect(heatCells([run("a", 2000)], kit, "shutdown", ASKED)[0]?.rated?.id).toBe("g");
   });

@@ -15,6 +15,9 @@ export const ONE: Readonly<Record<KitEntity, string>> = {
   figures: "rated figure",
   conditions: "condition",
   protocols: "protocol",
+  items: "thing",
+  plans: "plan",
+  days: "day",
 };
 
 export interface FieldSpec {

@@ -102,6 +102,12 @@ describe("the set-up form", () => {
   });
   it("stores °C whatever was typed, and gives nothing when the kit lost a part", () => {
     expect(toUnit(21, "F")).toBe(69.8);
-    expect(startBody({ models: [], units: [], modes: [], figures: [], conditions: [], protocols: [] }, good, "C")).toBeNull();
+    expect(
+      startBody(
+        { models: [], units: [], modes: [], figures: [], items: [], conditions: [], protocols: [], plans: [], days: [] },
+        good,
+        "C",
+      ),
+    ).toBeNull();
   });
 });

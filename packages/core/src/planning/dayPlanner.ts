@@ -1,0 +1,198 @@
+// The plan of a day. What really happened stands; dragged blocks are put where they were dropped, or as soon after as the kit and the
+// tester allow; the rest is placed one by one, always the run that can start first, keeping each unit's order where sun and time allow.
+// Not an optimum: a schedule that breaks no rule, and says what did not fit and why. The same request gives the same plan.
+
+import { restNeededMs, WARM_SHARE } from "../heat/index.ts";
+import { blockOf } from "./block.ts";
+import { Board } from "./board.ts";
+import type { Block, DayPlan, DayRequest, DayUnit, DayWish, Doing, NotPlaced } from "./dayTypes.ts";
+import { coolDownMsOf } from "./schools.ts";
+import type { Way } from "./ways.ts";
+import { waysOf } from "./ways.ts";
+
+export function planDay(request: DayRequest): DayPlan {
+  check(request);
+  const board = new Board(request);
+  const blocks: Block[] = [];
+  const notPlaced: NotPlaced[] = [];
+  const put = (block: Block, way: Way | null): void => {
+    board.place(block, way);
+    blocks.push(block);
+  };
+  for (const doing of [...request.doing].sort((a, b) => a.startMs - b.startMs)) placeDoing(request, board, doing, put);
+  const done = new Set(request.doing.map((d) => d.slot));
+  const queue = new Queue(request, board, (wish, because, detail) => notPlaced.push(notPlacedOf(wish, because, detail)));
+  const open = request.wishes.filter((w) => !done.has(w.slot));
+  for (const wish of open.filter((w) => w.pinMs !== null).sort((a, b) => (a.pinMs ?? 0) - (b.pinMs ?? 0))) {
+    const placed = queue.pinned(wish);
+    if (placed !== null) put(blockOf(request, board, wish, placed.way, placed.startMs), placed.way);
+  }
+  queue.fill(open.filter((w) => w.pinMs === null));
+  for (let next = queue.next(); next !== null; next = queue.next())
+    put(blockOf(request, board, next.wish, next.way, next.startMs), next.way);
+  blocks.sort((a, b) => a.startMs - b.startMs || (a.unitId < b.unitId ? -1 : 1));
+  return { blocks, notPlaced, packing: board.packing() };
+}
+
+function check(request: DayRequest): void {
+  if (!(request.toMs > request.fromMs)) throw new RangeError(`toMs must lie after fromMs, got ${request.toMs}`);
+  const slots = request.wishes.map((w) => w.slot);
+  if (new Set(slots).size !== slots.length) throw new RangeError("slot must be unique among wishes, got a slot twice");
+}
+
+const notPlacedOf = (wish: DayWish, because: NotPlaced["because"], detail: string): NotPlaced => ({
+  slot: wish.slot,
+  unitId: wish.unitId,
+  cellId: wish.cellId,
+  because,
+  detail,
+});
+
+/** A run under way is planned to its expected end from now on; an ended one is a fact. */
+function placeDoing(request: DayRequest, board: Board, doing: Doing, put: (block: Block, way: Way | null) => void): void {
+  const unit = request.units.find((u) => u.id === doing.unitId);
+  if (unit === undefined) return;
+  const wish: DayWish = {
+    ...(request.wishes.find((w) => w.slot === doing.slot) ?? { watts: null, cardId: null, swaps: false }),
+    slot: doing.slot ?? "",
+    unitId: doing.unitId,
+    cellId: doing.cellId,
+    setup: doing.setup,
+    heat: doing.heat,
+    pinMs: null,
+  };
+  const ways = waysOf(wish, unit, request.stock, request.rules);
+  const [way = null] = ways.ok ? ways.ways : [];
+  const block = blockOf(request, board, wish, way, doing.startMs);
+  const nowMs = request.nowMs ?? doing.startMs;
+  const at = (ms: number): number => doing.endMs ?? Math.max(ms, nowMs);
+  const ends = { endLoMs: at(block.endLoMs), endMidMs: at(block.endMidMs), endHiMs: at(block.endHiMs) };
+  const state = doing.endMs === null ? "rolling" : "ended";
+  put(
+    { ...block, ...ends, slot: doing.slot, state, flags: [], swapsAtMs: [], restUntilMs: ends.endHiMs + block.restUntilMs - block.endHiMs },
+    way,
+  );
+}
+
+interface Candidate {
+  wish: DayWish;
+  way: Way;
+  startMs: number;
+}
+interface Waiting {
+  wish: DayWish;
+  ways: readonly Way[];
+  /** The earliest start found so far of each way: what is on the board only grows, so it never comes earlier. */
+  fromMs: number[];
+}
+
+class Queue {
+  private lanes = new Map<string, Waiting[]>();
+  private readonly earliestMs: number;
+
+  constructor(
+    private readonly request: DayRequest,
+    private readonly board: Board,
+    private readonly refuse: (wish: DayWish, because: NotPlaced["because"], detail: string) => void,
+  ) {
+    const { fromMs, nowMs, rules } = request;
+    this.earliestMs = nowMs === null ? fromMs + rules.prepMs : Math.max(fromMs, nowMs) + rules.prepMs;
+  }
+
+  private waiting(wish: DayWish, fromMs: number): Waiting | null {
+    const unit = this.request.units.find((u): u is DayUnit => u.id === wish.unitId);
+    if (unit === undefined) throw new RangeError(`wish ${wish.slot} names a unit that is not of the day: ${wish.unitId}`);
+    const ways = waysOf(wish, unit, this.request.stock, this.request.rules);
+    if (ways.ok) return { wish, ways: ways.ways, fromMs: ways.ways.map(() => fromMs) };
+    this.refuse(wish, "the kit does not allow it", ways.text);
+    return null;
+  }
+
+  pinned(wish: DayWish): Candidate | null {
+    const waiting = this.waiting(wish, Math.max(this.earliestMs, wish.pinMs ?? 0));
+    return waiting === null ? null : this.best(waiting, true, true);
+  }
+
+  fill(wishes: readonly DayWish[]): void {
+    for (const wish of wishes) {
+      const waiting = this.waiting(wish, this.earliestMs);
+      if (waiting === null) continue;
+      const lane = this.lanes.get(wish.unitId) ?? [];
+      lane.push(waiting);
+      this.lanes.set(wish.unitId, lane);
+    }
+  }
+
+  /** The run that can start first of all; ties by the order of the units. */
+  next(): Candidate | null {
+    let first: Candidate | null = null;
+    for (const unit of this.request.units) {
+      const candidate = this.ofLane(unit.id);
+      if (candidate !== null && (first === null || candidate.startMs < first.startMs)) first = candidate;
+    }
+    if (first !== null) this.drop(first.wish);
+    return first;
+  }
+
+  /**
+   * One unit's next run. Runs that need the sun lead, for only they can miss it; before the leader comes whatever ends, rest included,
+   * before the leader would start anyway.
+   */
+  private ofLane(unitId: string): Candidate | null {
+    const inSun = this.alive(unitId).filter((w) => w.wish.setup.condition.sun === "direct");
+    const leader = this.firstPlaceable(inSun) ?? this.firstPlaceable(this.alive(unitId));
+    if (leader === null) return null;
+    for (const w of this.alive(unitId)) {
+      if (w.wish === leader.wish) return leader;
+      const before = this.best(w, false, false);
+      if (before !== null && this.freeAgainMs(before) <= leader.startMs) return before;
+    }
+    return leader;
+  }
+
+  private freeAgainMs(c: Candidate): number {
+    const { unit, heat } = this.board.lane(c.wish.unitId);
+    const left = heat.after(c.startMs, c.way.lastsMs, c.way.plateau, c.way.end.kind === "heat");
+    const restMs = Math.max(restNeededMs(left, unit.tauMs, WARM_SHARE), coolDownMsOf(c.wish.setup.protocol));
+    return c.startMs + c.way.lastsMs + restMs;
+  }
+
+  private alive = (unitId: string): readonly Waiting[] => this.lanes.get(unitId) ?? [];
+
+  private firstPlaceable(lane: readonly Waiting[]): Candidate | null {
+    for (const w of lane) {
+      const candidate = this.best(w, false, true);
+      if (candidate !== null) return candidate;
+    }
+    return null;
+  }
+
+  /** The way that starts first; the better way on a tie. `refuse`: a wish that fits nowhere is named and dropped. */
+  private best(w: Waiting, pinned: boolean, refuse: boolean): Candidate | null {
+    let best: Candidate | null = null;
+    let because: NotPlaced["because"] = "the day ends";
+    w.ways.forEach((way, i) => {
+      // A way whose media end the run sooner is taken only when no lasting one is left.
+      if (best !== null && way.end.hiMs < best.way.end.hiMs) return;
+      const start = this.board.earliest(w.wish, way, w.fromMs[i] ?? this.earliestMs, pinned);
+      if (start.ok) {
+        w.fromMs[i] = start.startMs;
+        if (best === null || start.startMs < best.startMs) best = { wish: w.wish, way, startMs: start.startMs };
+      } else if (i === 0) because = start.because;
+    });
+    if (best === null && refuse) {
+      this.drop(w.wish);
+      this.refuse(w.wish, because, "");
+    }
+    return best;
+  }
+
+  private drop(wish: DayWish): void {
+    const lane = this.lanes.get(wish.unitId);
+    if (lane !== undefined)
+      this.lanes.set(
+        wish.unitId,
+        lane.filter((w) => w.wish !== wish),
+      );
+  }
+}

@@ -1,0 +1,145 @@
+// What earlier runs say about a cell that is about to be tested: the range of its own runs, or of the nearest cell that has any, said
+// so. No model stands behind it: nothing is scaled from one cell to another, and the basis travels with the number.
+
+import type { CandidateRun, Counted } from "../reliability/index.ts";
+import { cellKey, eligible } from "../reliability/index.ts";
+import type { ConditionSnapshot, ModeSnapshot, StartBody } from "../runs/index.ts";
+import { modeKey } from "../runs/index.ts";
+import { conditionDifferences } from "./compare.ts";
+
+/** The part of a start that names a cell. */
+export type CellSetup = Pick<StartBody, "clockId" | "unit" | "mode" | "condition" | "protocol">;
+
+export const BASES = [
+  "this cell",
+  "another firmware",
+  "another protocol",
+  "another condition",
+  "another unit",
+  "another mode",
+  "none",
+] as const;
+export type Basis = (typeof BASES)[number];
+
+export interface HeatRange {
+  basis: Exclude<Basis, "none">;
+  /** What the runs stand on, for people: "this cell", "the nearest: Pontoon, differs in: ...". */
+  basisWords: string;
+  /** Shortest counted record, ms recorded. */
+  loMs: number;
+  /** Longest record that ended by heat; null when a longer one did not, or none did: no upper end. */
+  hiMs: number | null;
+  /** Middle record, ended by heat or not. */
+  midMs: number;
+  n: number;
+  events: number;
+  runIds: string[];
+}
+export type Expected = { ok: true; range: HeatRange } | { ok: false; reason: "no-earlier-run" };
+
+/** Runs of one kind of clock, with what is read of them once. */
+export interface Earlier {
+  cells: { setup: CellSetup; key: string; counted: Counted[] }[];
+}
+
+/** Groups once; then every cell of a plan can be asked. Only cold, ended, unstruck runs within their ambient speak. */
+export function earlierOf(candidates: readonly CandidateRun[]): Earlier {
+  const groups = new Map<string, { setup: CellSetup; runs: CandidateRun[] }>();
+  for (const c of candidates) {
+    if (c.fold.setup === null) continue;
+    const key = cellKey(c.fold.setup);
+    const group = groups.get(key) ?? { setup: c.fold.setup, runs: [] };
+    group.runs.push(c);
+    groups.set(key, group);
+  }
+  const cells = [...groups].map(([key, g]) => ({ key, setup: g.setup, counted: eligible(g.runs, "shutdown").counted }));
+  return { cells: cells.filter((c) => c.counted.length > 0) };
+}
+
+/** The range for one cell: its own runs, else the nearest cell by the order of `BASES`, ties by how much differs. */
+export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
+  const sameClock = earlier.cells.filter((c) => c.setup.clockId === cell.clockId);
+  const ranked = sameClock
+    .map((c) => ({ c, basis: basisOf(c.setup, cell), far: distance(c.setup, cell) }))
+    .filter((r): r is typeof r & { basis: Exclude<Basis, "none"> } => r.basis !== "none")
+    .sort((a, b) => BASES.indexOf(a.basis) - BASES.indexOf(b.basis) || a.far - b.far || b.c.counted.length - a.c.counted.length);
+  const best = ranked[0];
+  if (best === undefined) return { ok: false, reason: "no-earlier-run" };
+  return { ok: true, range: { basis: best.basis, basisWords: words(best.basis, best.c.setup, cell), ...rangeOf(best.c.counted) } };
+}
+
+function rangeOf(counted: readonly Counted[]): Omit<HeatRange, "basis" | "basisWords"> {
+  const times = counted.map((c) => c.timeMs.lo);
+  const heats = counted.filter((c) => c.event === 1).map((c) => c.timeMs.hi);
+  const longest = Math.max(...times);
+  const hi = heats.length === 0 ? null : Math.max(...heats);
+  const sorted = [...times].sort((a, b) => a - b);
+  return {
+    loMs: Math.min(...times),
+    hiMs: hi !== null && hi >= longest ? hi : null,
+    midMs: sorted[sorted.length >> 1] ?? 0,
+    n: counted.length,
+    events: heats.length,
+    runIds: counted.map((c) => c.runId),
+  };
+}
+
+function basisOf(has: CellSetup, wanted: CellSetup): Basis {
+  const sameMode = modeKey(has.mode) === modeKey(wanted.mode);
+  const sameCondition = conditionDifferences(has.condition, wanted.condition).length === 0;
+  if (has.unit.id === wanted.unit.id && sameMode) {
+    if (!sameCondition) return "another condition";
+    if (has.protocol.id !== wanted.protocol.id) return "another protocol";
+    return has.unit.firmware === wanted.unit.firmware ? "this cell" : "another firmware";
+  }
+  if (has.unit.modelId === wanted.unit.modelId && sameMode) return "another unit";
+  return has.unit.id === wanted.unit.id ? "another mode" : "none";
+}
+
+/** Only an order among cells of one basis: degrees of ambient, ten for sun, three for each other setting, then how the modes differ. */
+function distance(has: CellSetup, wanted: CellSetup): number {
+  return conditionDistance(has.condition, wanted.condition) + 20 * Math.abs(Math.log(heatScore(has.mode) / heatScore(wanted.mode)));
+}
+
+function conditionDistance(a: ConditionSnapshot, b: ConditionSnapshot): number {
+  const others = conditionDifferences(a, b).filter((d) => d.what !== "ambient" && d.what !== "sun" && d.what !== "tolerance").length;
+  const sun = { none: 0, shade: 2, direct: 10 };
+  return Math.abs(a.ambientC - b.ambientC) + Math.abs(sun[a.sun] - sun[b.sun]) + 3 * others;
+}
+
+function words(basis: Basis, has: CellSetup, wanted: CellSetup): string {
+  const differs = conditionDifferences(has.condition, wanted.condition).map((d) => d.words);
+  const also = differs.length === 0 ? "" : `, ${differs.join(", ")}`;
+  switch (basis) {
+    case "this cell":
+      return "this cell";
+    case "another firmware":
+      return `nearest: firmware ${has.unit.firmware}`;
+    case "another protocol":
+      return `nearest: protocol ${has.protocol.name}`;
+    case "another condition":
+      return `nearest: ${has.condition.name}${also}`;
+    case "another unit":
+      return `nearest: unit ${has.unit.name}${also}`;
+    case "another mode":
+    case "none":
+      return `nearest: mode ${has.mode.name}${also}`;
+  }
+}
+
+const READOUT_WEIGHT: Readonly<Record<ModeSnapshot["readout"], number>> = {
+  oversampled: 1.6,
+  "pixel for pixel": 1.2,
+  "line-skipped": 1,
+  binned: 1,
+};
+
+/**
+ * A rank of modes by how much heat they should make, from the specification alone: pixel rate, read-out, compression, bitrate. An order
+ * to test in, not a prediction. Common practice, no source.
+ */
+export function heatScore(m: ModeSnapshot): number {
+  const gigapixels = (m.widthPx * m.heightPx * m.fpsNum) / m.fpsDen / 1e9;
+  const codec = m.compression === "all-intra" ? 1.15 : 1;
+  return (0.3 + gigapixels) * READOUT_WEIGHT[m.readout] * codec + m.mbps / 2000;
+}

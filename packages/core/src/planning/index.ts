@@ -1,0 +1,16 @@
+export * from "./breaks.ts";
+export * from "./compare.ts";
+export { planDay } from "./dayPlanner.ts";
+export * from "./dayTypes.ts";
+export * from "./earlier.ts";
+export * from "./ends.ts";
+export * from "./energy.ts";
+export * from "./firstModes.ts";
+export * from "./kitItems.ts";
+export * from "./media.ts";
+export * from "./order.ts";
+export * from "./schools.ts";
+export * from "./setups.ts";
+export type { Span } from "./spans.ts";
+export * from "./storage.ts";
+export * from "./totals.ts";

@@ -31,6 +31,10 @@ test("pictures by day", async ({ page, demo }) => {
   const withGap = limit?.evidence[1]?.runId ?? "";
   await take(page, `${demo.url}/`, "bench");
   await take(page, `${demo.url}/kit`, "kit");
+  await take(page, `${demo.url}/kit?of=things`, "things");
+  await take(page, `${demo.url}/plan`, "plan");
+  const { days } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { days: { id: string }[] };
+  await take(page, `${demo.url}/plan/days/${days[0]?.id ?? ""}`, "day");
   await take(page, `${demo.url}/roll?rehearse=1`, "setup");
   await take(page, `${demo.url}/runs/${withGap}`, "run");
   await take(page, `${demo.url}/runs/${withGap}/history`, "history");

@@ -9,13 +9,14 @@ async function idsOf(page: Page, url: string) {
   const read = async <T>(path: string): Promise<T> => (await (await page.request.get(`${url}${path}`)).json()) as T;
   const { runs } = await read<{ runs: { run: { id: string; status: string; unitId: string } }[] }>("/api/runs?latest=50");
   const { limits } = await read<{ limits: { id: string }[] }>("/api/limits");
-  const kit = await read<{ units: { id: string; name: string }[]; modes: { id: string }[] }>("/api/kit");
+  const kit = await read<{ units: { id: string; name: string }[]; modes: { id: string }[]; days: { id: string }[] }>("/api/kit");
   return {
     rolling: runs.find((r) => r.run.status === "rolling")?.run.id ?? "",
     ended: runs.find((r) => r.run.status === "ended")?.run.id ?? "",
     limit: limits[0]?.id ?? "",
     unit: kit.units.find((u) => u.name === "Plover B")?.id ?? "",
     mode: kit.modes[0]?.id ?? "",
+    day: kit.days[0]?.id ?? "",
   };
 }
 
@@ -37,6 +38,18 @@ for (const [face, width] of [
       `/kit/units/${ids.unit}`,
       `/kit/modes/${ids.mode}`,
       "/kit/models/new",
+      "/kit?of=things",
+      "/kit/items/new?kind=lens",
+      "/kit?of=conditions",
+      "/kit?of=protocols",
+      "/kit?of=file",
+      "/kit/protocols/new",
+      "/kit/compare",
+      "/plan",
+      "/plan/days/new",
+      `/plan/days/${ids.day}`,
+      `/plan/days/${ids.day}/edit`,
+      `/plan/days/${ids.day}/sheet`,
       "/roll",
       "/roll?rehearse=1",
       `/roll/${ids.rolling}`,

@@ -33,6 +33,14 @@ export const planDoc = z.strictObject({
 });
 export type PlanDoc = z.infer<typeof planDoc>;
 
+function isZone(zone: string): boolean {
+  try {
+    return new Intl.DateTimeFormat("en", { timeZone: zone }).resolvedOptions().timeZone !== "";
+  } catch {
+    return false;
+  }
+}
+
 export const sunWindow = z.strictObject(span).refine((s) => s.toMin > s.fromMin, forward);
 export const weatherSpan = z
   .strictObject({
@@ -61,7 +69,7 @@ export const dayDoc = z
     planId: idSchema,
     date: z.iso.date("A date as 2031-06-21."),
     /** An IANA time zone; the day's minutes are its own. */
-    zone: z.string().min(1).max(64),
+    zone: z.string().min(1).max(64).refine(isZone, "Not a time zone this computer knows, such as Europe/Dublin or UTC."),
     ...span,
     orderSchool: z.enum(ORDER_SCHOOLS),
     seed: z.int().min(0).max(0xffffffff),

@@ -2,6 +2,7 @@
 
 import type { Problem } from "@keep-rolling/contract";
 import {
+  bundleReport,
   clocksReply,
   devicesReply,
   deviceTokenReply,
@@ -18,8 +19,11 @@ import {
   savedReply,
   setAsideReply,
   strikeReply,
+  unitEventSchema,
+  unitEventsReply,
 } from "@keep-rolling/contract";
-import type { Clock, ImportReport, KitEntity, Limit, RunReply, RunsReply } from "@keep-rolling/contract";
+import type { BundleReport, Clock, ImportReport, KitBundle, KitEntity, Limit, RunReply, RunsReply } from "@keep-rolling/contract";
+import type { UNIT_EVENT_KINDS } from "@keep-rolling/contract";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import { v7 as uuidv7 } from "uuid";
@@ -29,6 +33,8 @@ export interface RunsArg {
   open?: "1";
   latest?: number;
 }
+type UnitEventKind = (typeof UNIT_EVENT_KINDS)[number];
+
 export interface KitSave {
   entity: KitEntity;
   doc: { id: string } & Record<string, unknown>;
@@ -70,6 +76,30 @@ export const api = createApi({
       }),
       responseSchema: savedReply,
       invalidatesTags: ["Kit", "Limits"],
+    }),
+    takeKitFile: build.mutation<BundleReport, { bundle: KitBundle; store: boolean }>({
+      query: ({ bundle, store }) => ({ url: store ? "kit-file" : "kit-file/preview", method: "POST", body: bundle }),
+      responseSchema: bundleReport,
+      invalidatesTags: (_r, _e, { store }) => (store ? ["Kit", "Limits"] : []),
+    }),
+    unitEvents: build.query({ query: (_: void) => "unit-events", responseSchema: unitEventsReply, providesTags: ["Kit"] }),
+    noteUnitEvent: build.mutation({
+      query: ({ unitId, ...body }: { unitId: string; kind: UnitEventKind; atMs: number; toMs: number | null; text: string }) => ({
+        url: `units/${unitId}/events`,
+        method: "POST",
+        body: { id: uuidv7(), ...body },
+      }),
+      responseSchema: unitEventSchema,
+      invalidatesTags: ["Kit"],
+    }),
+    endUnitEvent: build.mutation({
+      query: ({ eventId, ...body }: { eventId: string; event: "taken back" | "ended"; atMs: number }) => ({
+        url: `unit-events/${eventId}/after`,
+        method: "POST",
+        body: { id: uuidv7(), ...body },
+      }),
+      responseSchema: unitEventSchema,
+      invalidatesTags: ["Kit"],
     }),
     runs: build.query<RunsReply, RunsArg>({
       query: (params) => ({ url: "runs", params }),

@@ -14,6 +14,7 @@ import type { RootState } from "./store.ts";
 const ROOMS = [
   ["/", "Bench"],
   ["/kit", "Kit"],
+  ["/plan", "Plan"],
   ["/roll", "Roll"],
   ["/heat", "Heat"],
   ["/limits", "Limits"],

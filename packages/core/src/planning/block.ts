@@ -47,6 +47,7 @@ export function blockOf(request: DayRequest, board: Board, wish: DayWish, way: W
     wh: wish.watts === null ? null : wish.watts * hours,
     batteriesNeeded: batteriesNeeded(wish, way, request.stock, end),
     heatAtStart,
+    heatAtEnd: left,
     warm: heatAtStart >= WARM_SHARE,
     restUntilMs: startMs + hiMs + restMs,
     pinned: wish.pinMs !== null,

@@ -7,11 +7,12 @@ import { HeatLine } from "./heatLine.ts";
 import type { Need } from "./media.ts";
 import { schoolsOf } from "./schools.ts";
 import type { Span } from "./spans.ts";
-import { Copies, shiftPast } from "./spans.ts";
+import { Copies, shiftPast, SpanSet } from "./spans.ts";
 import type { Way } from "./ways.ts";
 
 type Why = NotPlaced["because"];
-export type Start = { ok: true; startMs: number } | { ok: false; because: Why };
+/** `waited`: it would have started earlier with other cards, batteries or supplies. */
+export type Start = { ok: true; startMs: number; waited: boolean } | { ok: false; because: Why; waited: boolean };
 
 interface Lane {
   unit: DayUnit;
@@ -26,7 +27,8 @@ interface Objection {
 
 export class Board {
   private readonly lanes: Map<string, Lane>;
-  private readonly hands: Span[] = [];
+  /** When the tester cannot: hands wanted elsewhere, or a break. */
+  private readonly busy: SpanSet;
   private readonly copies: Map<string, Copies>;
   private readonly chargers: Copies;
 
@@ -34,6 +36,7 @@ export class Board {
     this.lanes = new Map(request.units.map((unit) => [unit.id, { unit, heat: new HeatLine(unit.heat, unit.tauMs), blocks: [] }]));
     this.copies = new Map(request.stock.map((i) => [i.id, new Copies(i.count)]));
     this.chargers = new Copies(request.rules.chargers);
+    this.busy = new SpanSet(request.breaks);
   }
 
   lane(unitId: string): Lane {
@@ -46,13 +49,15 @@ export class Board {
   earliest(wish: DayWish, way: Way, fromMs: number, pinned: boolean): Start {
     const gridMs = pinned ? 60_000 : this.request.rules.gridMs;
     let startMs = aligned(fromMs, gridMs);
-    let because: Why = "the day ends";
+    let because: Why = "the day is too short";
+    let waited = false;
     for (;;) {
-      if (startMs + way.lastsMs > this.request.toMs) return { ok: false, because };
+      if (startMs + way.lastsMs > this.request.toMs) return { ok: false, because, waited };
       const objection = this.objection(wish, way, startMs, pinned);
-      if (objection === null) return { ok: true, startMs };
-      if (objection.toMs === Number.POSITIVE_INFINITY) return { ok: false, because: objection.because };
+      if (objection === null) return { ok: true, startMs, waited };
       because = objection.because;
+      waited ||= because === "cards, batteries or supplies are not free in time";
+      if (objection.toMs === Number.POSITIVE_INFINITY) return { ok: false, because, waited };
       startMs = aligned(Math.max(objection.toMs, startMs + 1), gridMs);
     }
   }
@@ -70,18 +75,20 @@ export class Board {
   }
 
   private inUse(wish: DayWish, run: Span): Objection | null {
-    const taken = this.lane(wish.unitId).blocks.map((b) => ({ fromMs: b.startMs, toMs: b.endHiMs }));
-    return moved(run, shiftPast(run, taken), "the unit is still warm or in use");
+    let shiftMs = 0;
+    for (const b of this.lane(wish.unitId).blocks)
+      if (b.startMs < run.toMs && run.fromMs < b.endHiMs) shiftMs = Math.max(shiftMs, b.endHiMs - run.fromMs);
+    return moved(run, shiftMs, "the unit is not cold and free in time");
   }
 
   /** Cold enough now, and leaving whatever stands later on this unit as cold as its school wants it. */
   private tooWarm(wish: DayWish, way: Way, run: Span): Objection | null {
     const lane = this.lane(wish.unitId);
-    const because: Why = "the unit is still warm or in use";
+    const because: Why = "the unit is not cold and free in time";
     const restMs = this.restBefore(wish.setup.protocol, lane, run.fromMs);
     if (restMs > 0) return { toMs: run.fromMs + restMs, because };
-    const next = lane.blocks.filter((b) => b.startMs >= run.toMs).sort((a, b) => a.startMs - b.startMs)[0];
-    if (next === undefined) return null;
+    const next = nextBlock(lane.blocks, run.toMs);
+    if (next === null) return null;
     const heat = lane.heat.after(run.fromMs, way.lastsMs, way.plateau, way.end.kind === "heat");
     const { coolDown } = schoolsOf(next.setup.protocol);
     const needMs = coolDown.to === "rest" ? coolDown.restMin * 60_000 : restNeededMs(heat, lane.unit.tauMs, WARM_SHARE);
@@ -104,8 +111,8 @@ export class Board {
     const lengthMs = run.toMs - run.fromMs;
     const windows = this.request.sun.filter((w) => w.toMs - lengthMs >= run.fromMs).sort((a, b) => a.fromMs - b.fromMs);
     const fitting = windows.find((w) => w.toMs - w.fromMs >= lengthMs);
-    if (fitting === undefined) return { toMs: Number.POSITIVE_INFINITY, because: "no sun window is long enough" };
-    return fitting.fromMs > run.fromMs ? { toMs: fitting.fromMs, because: "no sun window is long enough" } : null;
+    if (fitting === undefined) return { toMs: Number.POSITIVE_INFINITY, because: "the times of sun are full or too short" };
+    return fitting.fromMs > run.fromMs ? { toMs: fitting.fromMs, because: "the times of sun are full or too short" } : null;
   }
 
   private outOfService(wish: DayWish, run: Span): Objection | null {
@@ -113,9 +120,8 @@ export class Board {
   }
 
   private testerBusy(way: Way, run: Span): Objection | null {
-    const taken = [...this.hands, ...this.request.breaks];
-    const shiftMs = Math.max(0, ...this.moments(way, run.fromMs).map((m) => shiftPast(m, taken)));
-    return moved(run, shiftMs, "the tester is busy or in the shade");
+    const shiftMs = this.moments(way, run.fromMs).reduce((most, m) => Math.max(most, this.busy.shift(m)), 0);
+    return moved(run, shiftMs, "the tester is not free in time");
   }
 
   private nothingFree(way: Way, run: Span): Objection | null {
@@ -123,7 +129,7 @@ export class Board {
       const copies = this.copies.get(need.itemId);
       if (copies === undefined || copies.free(this.useOf(way, need, run), need.n) !== null) continue;
       const backMs = copies.nextReturn(run.fromMs - this.request.rules.prepMs) ?? Number.POSITIVE_INFINITY;
-      return { toMs: backMs + this.request.rules.prepMs, because: "cards, batteries or supplies are in use" };
+      return { toMs: backMs + this.request.rules.prepMs, because: "cards, batteries or supplies are not free in time" };
     }
     return null;
   }
@@ -181,8 +187,8 @@ export class Board {
     if (block.state !== "ended" && way !== null && block.endHiMs > addedFromMs)
       lane.heat.add({ fromMs: addedFromMs, toMs: block.endHiMs, plateau: way.plateau, shutdown: block.endKind === "heat" });
     if (way === null || block.state === "ended") return;
-    if (block.state === "planned") this.hands.push(...this.moments(way, block.startMs));
-    else this.hands.push({ fromMs: block.endMidMs - this.request.rules.guardMs, toMs: block.endMidMs + this.request.rules.guardMs });
+    if (block.state === "planned") for (const m of this.moments(way, block.startMs)) this.busy.add(m);
+    else this.busy.add({ fromMs: block.endMidMs - this.request.rules.guardMs, toMs: block.endMidMs + this.request.rules.guardMs });
     this.takeThings(way, { fromMs: block.startMs, toMs: block.endHiMs });
   }
 
@@ -207,6 +213,12 @@ export class Board {
       return n === 0 ? [] : [{ itemId: i.id, name: i.name, n }];
     });
   }
+}
+
+function nextBlock(blocks: readonly Block[], fromMs: number): Block | null {
+  let next: Block | null = null;
+  for (const b of blocks) if (b.startMs >= fromMs && (next === null || b.startMs < next.startMs)) next = b;
+  return next;
 }
 
 const aligned = (ms: number, gridMs: number): number => Math.ceil(ms / gridMs) * gridMs;

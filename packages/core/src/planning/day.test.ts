@@ -52,7 +52,9 @@ describe("a day", () => {
       ["r#1", "8:05"],
       ["s#1", "12:00"],
     ]);
-    expect(plan.notPlaced).toEqual([{ slot: "s#2", unitId: "u1", cellId: "s", because: "no sun window is long enough", detail: "" }]);
+    expect(plan.notPlaced).toEqual([
+      { slot: "s#2", unitId: "u1", cellId: "s", because: "the times of sun are full or too short", detail: "" },
+    ]);
   });
   it("shares one card among two bodies, copying time included", () => {
     const stock = [card("only", 512, 1)];

@@ -1,17 +1,60 @@
 // The plan of a day. What really happened stands; dragged blocks are put where they were dropped, or as soon after as the kit and the
 // tester allow; the rest is placed one by one, always the run that can start first, keeping each unit's order where sun and time allow.
+// Runs that need the sun may be kept waiting a little for others: a few such patiences are tried, and the day that holds most is kept.
 // Not an optimum: a schedule that breaks no rule, and says what did not fit and why. The same request gives the same plan.
 
 import { restNeededMs, WARM_SHARE } from "../heat/index.ts";
 import { blockOf } from "./block.ts";
+import type { Start } from "./board.ts";
 import { Board } from "./board.ts";
 import type { Block, DayPlan, DayRequest, DayUnit, DayWish, Doing, NotPlaced } from "./dayTypes.ts";
 import { coolDownMsOf } from "./schools.ts";
-import type { Way } from "./ways.ts";
+import type { Way, Ways } from "./ways.ts";
 import { waysOf } from "./ways.ts";
+
+/** How long a run that needs the sun may be kept waiting for one that does not, in ms. */
+const PATIENCES = [0, 60, 24 * 60].map((min) => min * 60_000);
 
 export function planDay(request: DayRequest): DayPlan {
   check(request);
+  const sunny = request.wishes.some((w) => w.setup.condition.sun === "direct");
+  const ways = waysTable(request);
+  let best = attempt(request, ways, 0);
+  for (const patienceMs of sunny ? PATIENCES.slice(1) : []) {
+    if (best.notPlaced.length === 0) break;
+    const next = attempt(request, ways, patienceMs);
+    if (better(next, best)) best = next;
+  }
+  return best;
+}
+
+type WaysTable = (wish: DayWish) => Ways;
+
+/** Ways do not depend on the schedule: worked out once for a wish, however often it is asked. */
+function waysTable(request: DayRequest): WaysTable {
+  const known = new Map<DayWish, Ways>();
+  return (wish) => {
+    const unit = request.units.find((u): u is DayUnit => u.id === wish.unitId);
+    if (unit === undefined) throw new RangeError(`wish ${wish.slot} names a unit that is not of the day: ${wish.unitId}`);
+    const ways = known.get(wish) ?? waysOf(wish, unit, request.stock, request.rules);
+    known.set(wish, ways);
+    return ways;
+  };
+}
+
+/** More runs, then more of them in the sun, then an earlier end of the day. */
+function better(a: DayPlan, b: DayPlan): boolean {
+  const key = (p: DayPlan): number[] => [
+    p.blocks.length,
+    p.blocks.filter((k) => k.setup.condition.sun === "direct").length,
+    -Math.max(0, ...p.blocks.map((k) => k.endHiMs)),
+  ];
+  const [x, y] = [key(a), key(b)];
+  const i = x.findIndex((v, at) => v !== y[at]);
+  return i >= 0 && (x[i] ?? 0) > (y[i] ?? 0);
+}
+
+function attempt(request: DayRequest, ways: WaysTable, patienceMs: number): DayPlan {
   const board = new Board(request);
   const blocks: Block[] = [];
   const notPlaced: NotPlaced[] = [];
@@ -21,7 +64,7 @@ export function planDay(request: DayRequest): DayPlan {
   };
   for (const doing of [...request.doing].sort((a, b) => a.startMs - b.startMs)) placeDoing(request, board, doing, put);
   const done = new Set(request.doing.map((d) => d.slot));
-  const queue = new Queue(request, board, (wish, because, detail) => notPlaced.push(notPlacedOf(wish, because, detail)));
+  const queue = new Queue(request, board, ways, patienceMs, (wish, because, detail) => notPlaced.push(notPlacedOf(wish, because, detail)));
   const open = request.wishes.filter((w) => !done.has(w.slot));
   for (const wish of open.filter((w) => w.pinMs !== null).sort((a, b) => (a.pinMs ?? 0) - (b.pinMs ?? 0))) {
     const placed = queue.pinned(wish);
@@ -84,6 +127,20 @@ interface Waiting {
   ways: readonly Way[];
   /** The earliest start found so far of each way: what is on the board only grows, so it never comes earlier. */
   fromMs: number[];
+  because: NotPlaced["because"][];
+  /** The first way ever had to wait for things. */
+  waited: boolean;
+}
+
+/** Trials of one cell are alike: the first stands for all. A cell whose trials the tester treats differently has more than one first. */
+function firstOfCells(lane: readonly Waiting[]): Waiting[] {
+  const seen = new Set<string>();
+  return lane.filter((w) => {
+    const key = `${w.wish.cellId} ${w.wish.cardId ?? ""} ${w.wish.swaps}`;
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
 }
 
 class Queue {
@@ -93,6 +150,8 @@ class Queue {
   constructor(
     private readonly request: DayRequest,
     private readonly board: Board,
+    private readonly waysFor: WaysTable,
+    private readonly patienceMs: number,
     private readonly refuse: (wish: DayWish, because: NotPlaced["because"], detail: string) => void,
   ) {
     const { fromMs, nowMs, rules } = request;
@@ -100,10 +159,8 @@ class Queue {
   }
 
   private waiting(wish: DayWish, fromMs: number): Waiting | null {
-    const unit = this.request.units.find((u): u is DayUnit => u.id === wish.unitId);
-    if (unit === undefined) throw new RangeError(`wish ${wish.slot} names a unit that is not of the day: ${wish.unitId}`);
-    const ways = waysOf(wish, unit, this.request.stock, this.request.rules);
-    if (ways.ok) return { wish, ways: ways.ways, fromMs: ways.ways.map(() => fromMs) };
+    const ways = this.waysFor(wish);
+    if (ways.ok) return { wish, ways: ways.ways, fromMs: ways.ways.map(() => fromMs), because: [], waited: false };
     this.refuse(wish, "the kit does not allow it", ways.text);
     return null;
   }
@@ -136,16 +193,17 @@ class Queue {
 
   /**
    * One unit's next run. Runs that need the sun lead, for only they can miss it; before the leader comes whatever ends, rest included,
-   * before the leader would start anyway.
+   * before the leader would start anyway, or a little later.
    */
   private ofLane(unitId: string): Candidate | null {
     const inSun = this.alive(unitId).filter((w) => w.wish.setup.condition.sun === "direct");
     const leader = this.firstPlaceable(inSun) ?? this.firstPlaceable(this.alive(unitId));
     if (leader === null) return null;
-    for (const w of this.alive(unitId)) {
+    for (const w of firstOfCells(this.alive(unitId))) {
       if (w.wish === leader.wish) return leader;
+      if (Math.min(...w.fromMs) > leader.startMs + this.patienceMs) continue;
       const before = this.best(w, false, false);
-      if (before !== null && this.freeAgainMs(before) <= leader.startMs) return before;
+      if (before !== null && this.freeAgainMs(before) <= leader.startMs + this.patienceMs) return before;
     }
     return leader;
   }
@@ -167,24 +225,40 @@ class Queue {
     return null;
   }
 
-  /** The way that starts first; the better way on a tie. `refuse`: a wish that fits nowhere is named and dropped. */
+  /**
+   * The way that starts first; the better way on a tie. Media that end the run sooner are taken only when the lasting ones are not free
+   * all day. `refuse`: a wish that fits nowhere is named and dropped.
+   */
   private best(w: Waiting, pinned: boolean, refuse: boolean): Candidate | null {
+    const [first] = w.ways;
     let best: Candidate | null = null;
-    let because: NotPlaced["because"] = "the day ends";
-    w.ways.forEach((way, i) => {
-      // A way whose media end the run sooner is taken only when no lasting one is left.
-      if (best !== null && way.end.hiMs < best.way.end.hiMs) return;
-      const start = this.board.earliest(w.wish, way, w.fromMs[i] ?? this.earliestMs, pinned);
-      if (start.ok) {
-        w.fromMs[i] = start.startMs;
-        if (best === null || start.startMs < best.startMs) best = { wish: w.wish, way, startMs: start.startMs };
-      } else if (i === 0) because = start.because;
-    });
+    let because: NotPlaced["because"] = "the day is too short";
+    for (const [i, way] of w.ways.entries()) {
+      const fromMs = w.fromMs[i] ?? this.earliestMs;
+      if (best !== null && fromMs >= best.startMs) continue;
+      // Ways of one length differ in things only: where the first did not wait for things, no other starts earlier.
+      if (i > 0 && !w.waited && way.lastsMs === first?.lastsMs) continue;
+      const lasting = way.end.hiMs >= (first?.end.hiMs ?? 0);
+      if (!lasting && (best !== null || because !== "cards, batteries or supplies are not free in time")) continue;
+      const start = this.startOf(w, i, way, fromMs, pinned);
+      if (start.ok && (best === null || start.startMs < best.startMs)) best = { wish: w.wish, way, startMs: start.startMs };
+      if (!start.ok && i === 0) because = start.because;
+    }
     if (best === null && refuse) {
       this.drop(w.wish);
       this.refuse(w.wish, because, "");
     }
     return best;
+  }
+
+  /** Asks the board, and keeps the answer: what fitted nowhere once will not fit later, for the board only fills. */
+  private startOf(w: Waiting, i: number, way: Way, fromMs: number, pinned: boolean): Start {
+    if (fromMs === Number.POSITIVE_INFINITY) return { ok: false, because: w.because[i] ?? "the day is too short", waited: w.waited };
+    const start = this.board.earliest(w.wish, way, fromMs, pinned);
+    if (i === 0) w.waited ||= start.waited;
+    w.fromMs[i] = start.ok ? start.startMs : Number.POSITIVE_INFINITY;
+    if (!start.ok) w.because[i] = start.because;
+    return start;
   }
 
   private drop(wish: DayWish): void {

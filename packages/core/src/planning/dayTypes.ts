@@ -104,6 +104,8 @@ export interface Block {
   wh: number | null;
   batteriesNeeded: number | null;
   heatAtStart: number;
+  /** Share of the shutdown rise at the latest expected end. */
+  heatAtEnd: number;
   warm: boolean;
   /** The unit rests until then. */
   restUntilMs: number;
@@ -112,12 +114,12 @@ export interface Block {
 }
 
 export const WHY_NOT = [
-  "the day ends",
-  "no sun window is long enough",
+  "the day is too short",
+  "the times of sun are full or too short",
   "the unit is out of service",
-  "the unit is still warm or in use",
-  "the tester is busy or in the shade",
-  "cards, batteries or supplies are in use",
+  "the unit is not cold and free in time",
+  "the tester is not free in time",
+  "cards, batteries or supplies are not free in time",
   "the kit does not allow it",
 ] as const;
 export interface NotPlaced {

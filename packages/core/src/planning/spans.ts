@@ -14,6 +14,44 @@ export function shiftPast(span: Span, taken: readonly Span[]): number {
   return shiftMs;
 }
 
+/** Many spans, asked often: sorted by their beginnings, so that only those near are looked at. */
+export class SpanSet {
+  private readonly spans: Span[];
+  private longestMs = 0;
+
+  constructor(spans: readonly Span[]) {
+    this.spans = [];
+    for (const s of spans) this.add(s);
+  }
+
+  add(span: Span): void {
+    this.spans.splice(this.firstFrom(span.fromMs), 0, span);
+    this.longestMs = Math.max(this.longestMs, span.toMs - span.fromMs);
+  }
+
+  /** As `shiftPast`. */
+  shift(span: Span): number {
+    let shiftMs = 0;
+    for (let i = this.firstFrom(span.fromMs - this.longestMs); i < this.spans.length; i++) {
+      const t = this.spans[i];
+      if (t === undefined || t.fromMs >= span.toMs) break;
+      if (t.toMs > span.fromMs) shiftMs = Math.max(shiftMs, t.toMs - span.fromMs);
+    }
+    return shiftMs;
+  }
+
+  /** Index of the first span that begins at or after `ms`. */
+  private firstFrom(ms: number): number {
+    let [lo, hi] = [0, this.spans.length];
+    while (lo < hi) {
+      const mid = (lo + hi) >> 1;
+      if ((this.spans[mid]?.fromMs ?? 0) < ms) lo = mid + 1;
+      else hi = mid;
+    }
+    return lo;
+  }
+}
+
 /** Equal copies of one thing, each taken for spans of time. */
 export class Copies {
   private readonly taken: Span[][];
@@ -30,9 +68,13 @@ export class Copies {
   /** Indices of `n` copies that are free for the whole span, lowest first; null when there are fewer. */
   free(span: Span, n: number): number[] | null {
     const indices: number[] = [];
-    for (let i = 0; i < this.taken.length && indices.length < n; i++)
-      if (!(this.taken[i] ?? []).some((t) => meet(t, span))) indices.push(i);
+    for (let i = 0; i < this.taken.length && indices.length < n; i++) if (this.isFree(i, span)) indices.push(i);
     return indices.length === n ? indices : null;
+  }
+
+  private isFree(i: number, span: Span): boolean {
+    for (const t of this.taken[i] ?? []) if (meet(t, span)) return false;
+    return true;
   }
 
   take(indices: readonly number[], span: Span): void {
@@ -41,11 +83,9 @@ export class Copies {
 
   /** The next moment after `atMs` at which a copy is given back; null when none is. */
   nextReturn(atMs: number): number | null {
-    const ends = this.taken
-      .flat()
-      .map((t) => t.toMs)
-      .filter((ms) => ms > atMs);
-    return ends.length === 0 ? null : Math.min(...ends);
+    let next: number | null = null;
+    for (const spans of this.taken) for (const { toMs } of spans) if (toMs > atMs && (next === null || toMs < next)) next = toMs;
+    return next;
   }
 
   /** How many were ever taken: what has to be packed. */

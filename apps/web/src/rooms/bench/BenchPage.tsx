@@ -1,18 +1,24 @@
 // The bench: what is rolling, what is due, the latest results, and what to do first when there is nothing.
 
+import type { Kit } from "@keep-rolling/contract";
 import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/units";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { useBenchNow, useClock } from "../../app/benchTime.ts";
 import { formatDate } from "../../app/dates.ts";
+import { benchNowMs } from "../../app/device.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { isOpen, useRuns } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Cooling } from "./Cooling.tsx";
 import { LatestRuns } from "./LatestRuns.tsx";
+
+/** The planner is only fetched on a day that has a plan. */
+const Today = lazy(async () => ({ default: (await import("./Today.tsx")).Today }));
 
 export function BenchPage() {
   const open = useRuns({ open: "1" });
@@ -99,6 +105,8 @@ function FirstSteps() {
 /** What wants a hand: checkpoints, findings, limits that ask for a re-test. */
 function Due({ runs }: { runs: readonly SeenRun[] }) {
   const { data } = api.useLimitsQuery();
+  const { data: kit } = api.useKitQuery();
+  const today = useToday(kit);
   const [all, setAll] = useState(false);
   const retests = (data?.limits ?? []).filter((l) => l.retest.length > 0);
   const findings = runs.flatMap((run) => run.fold.findings.map((finding) => ({ run, finding })));
@@ -111,6 +119,16 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
         {rolling.map((run) => (
           <DueCheckpoint key={run.id} run={run} />
         ))}
+        {kit?.units
+          .filter((u) => !u.archived)
+          .map((unit) => (
+            <Cooling key={unit.id} unit={unit} runs={runs} />
+          ))}
+        {kit !== undefined && today !== null && (
+          <Suspense>
+            <Today key={today} dayId={today} kit={kit} />
+          </Suspense>
+        )}
         {retests.map((limit) => (
           <li key={limit.id} className="hairline py-2">
             <Link to={`/limits/${limit.id}`}>
@@ -125,7 +143,9 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
             <Note>{findingText(finding.code)}</Note>
           </li>
         ))}
-        {rolling.length + retests.length + findings.length === 0 && <li className="hairline py-2 text-soft">Nothing waits for you.</li>}
+        {rolling.length + retests.length + findings.length === 0 && today === null && (
+          <li className="hairline py-2 text-soft">Nothing waits for you.</li>
+        )}
       </ul>
       {findings.length > shown.length && (
         <button type="button" className="text-soft underline" onClick={() => setAll(true)}>
@@ -135,6 +155,19 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
     </section>
   );
 }
+
+/** The day planned for today, by the clock of its plan; null without one. */
+function useToday(kit: Kit | undefined): string | null {
+  const { data } = api.useClocksQuery();
+  const day = kit?.days.find((d) => {
+    const bench = kit.plans.find((p) => p.id === d.planId)?.bench;
+    const clock = data?.clocks.find((c) => c.id === bench);
+    return !d.archived && clock !== undefined && localDate(benchNowMs(clock), d.zone) === d.date;
+  });
+  return day?.id ?? null;
+}
+
+const localDate = (ms: number, zone: string): string => new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" }).format(ms);
 
 function DueCheckpoint({ run }: { run: SeenRun }) {
   const clock = useClock(run.fold.setup?.clockId);

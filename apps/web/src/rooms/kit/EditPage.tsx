@@ -10,12 +10,16 @@ import { api, problemOf, sentenceOf } from "../../api/api.ts";
 import { noticed } from "../../app/notice.ts";
 import { useSettings } from "../../app/store.ts";
 import { Lost } from "../../app/Lost.tsx";
-import { SelectField, TextField } from "../../ui/fields.tsx";
+import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { CopyModes } from "./CopyModes.tsx";
 import { Devices } from "./Devices.tsx";
 import type { Editable, FieldSpec } from "./forms.ts";
-import { echoOf, EDITABLE, FIELDS, findRow, freshDoc, fromText, ONE, toText } from "./forms.ts";
+import { echoOf, EDITABLE, fieldOfPath, fieldsOf, filled, findRow, freshDoc, oneOf, readFields, toText, valueAt } from "./forms.ts";
 import { History } from "./History.tsx";
+import { LensSetups } from "./LensSetups.tsx";
+import { backTo } from "./sections.ts";
+import { UnitEvents } from "./UnitEvents.tsx";
 
 type Row = { id: string; rev: number; archived: boolean } & Record<string, unknown>;
 
@@ -25,7 +29,7 @@ export function EditPage() {
   const { data: kit, error, refetch } = api.useKitQuery();
   const [broughtRev, setBroughtRev] = useState(0);
   const [fresh] = useState(() =>
-    freshDoc((EDITABLE as readonly string[]).includes(name) ? (name as Editable) : "models", params.get("parent")),
+    freshDoc((EDITABLE as readonly string[]).includes(name) ? (name as Editable) : "models", params.get("parent"), params.get("kind")),
   );
   const entity = EDITABLE.find((e) => e === name);
   if (entity === undefined) return <Lost />;
@@ -38,7 +42,7 @@ export function EditPage() {
   return <Editor key={`${row.id} ${shown}`} entity={entity} row={row} kit={kit} onBroughtBack={setBroughtRev} />;
 }
 
-const nameOf = (row: Record<string, unknown>, entity: Editable): string => (typeof row.name === "string" ? row.name : ONE[entity]);
+const nameOf = (row: Record<string, unknown>, entity: Editable): string => (typeof row.name === "string" ? row.name : oneOf(entity, row));
 
 function parentName(kit: Kit, row: Row): string | null {
   if (typeof row.modelId === "string") return kit.models.find((m) => m.id === row.modelId)?.name ?? null;
@@ -64,45 +68,47 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const [openedRev] = useState(newestRev);
   const overtaken = problemOf(error)?.code === "changed-meanwhile";
   const rev = overtaken ? newestRev : openedRev;
-  const defaults = Object.fromEntries(FIELDS[entity].map((f) => [f.key, toText(f, row[f.key], temperature)]));
+  const fields = fieldsOf(entity, row);
+  const shown = filled(entity, row);
+  const defaults = Object.fromEntries(fields.map((f) => [f.key, toText(f, valueAt(shown, f), temperature)]));
   const form = useForm<Record<string, string>>({ defaultValues: defaults });
-  const words = rev === 0 ? `New ${ONE[entity]}` : nameOf(row, entity);
+  const words = rev === 0 ? `New ${oneOf(entity, row)}` : nameOf(row, entity);
 
   const store = async (next: typeof doc, said: string): Promise<void> => {
     const saved = await save({ entity, doc: next, rev });
     if (saved.error !== undefined) return showFields(saved.error);
     dispatch(noticed({ text: said, undo: { entity, doc: rev === 0 ? { ...next, archived: true } : doc, rev: saved.data.rev } }));
     // Whoever has gone to another room meanwhile is not fetched back.
-    if (here.current) await navigate("/kit");
+    if (here.current) await navigate(backTo(entity));
   };
   const showFields = (failure: unknown): void => {
-    for (const field of problemOf(failure)?.fields ?? []) form.setError(field.path, { message: field.message });
+    for (const field of problemOf(failure)?.fields ?? [])
+      form.setError(fieldOfPath(entity, row, field.path.split(".")), { message: field.message });
   };
   const submit = form.handleSubmit(async (typed) => {
-    const values = Object.fromEntries(FIELDS[entity].map((f) => [f.key, fromText(f, typed[f.key] ?? "", temperature)]));
-    const next = { ...doc, ...values };
+    const next = { ...doc, ...readFields(entity, doc, typed, temperature) };
     const parsed = kitDocs[entity].safeParse(next);
     if (!parsed.success) {
-      for (const issue of parsed.error.issues) form.setError(String(issue.path[0]), { message: issue.message });
+      for (const issue of parsed.error.issues) form.setError(fieldOfPath(entity, row, issue.path), { message: issue.message });
       return;
     }
-    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${nameOf(values, entity)}.`);
+    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${nameOf(next, entity)}.`);
   });
   return (
     <>
-      <PageHead title={words} sub={parentName(kit, row) === null ? undefined : `${ONE[entity]} of ${parentName(kit, row)}`}>
-        <Link to="/kit">Back to the kit</Link>
+      <PageHead title={words} sub={parentName(kit, row) === null ? undefined : `${oneOf(entity, row)} of ${parentName(kit, row)}`}>
+        <Link to={backTo(entity)}>Back to the kit</Link>
       </PageHead>
       <form onSubmit={(event) => void submit(event)} noValidate className="max-w-3xl space-y-4">
         <div className="grid gap-4 sm:grid-cols-2">
-          {FIELDS[entity].map((f) => (
+          {fields.map((f) => (
             <Field key={f.key} field={f} temperature={temperature} form={form} demo={row.bench === "demo"} />
           ))}
         </div>
         {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
         <div className="flex flex-wrap gap-3">
           <Button type="submit" tone="main" disabled={isLoading}>
-            {rev === 0 ? `Add this ${ONE[entity]}` : "Save"}
+            {rev === 0 ? `Add this ${oneOf(entity, row)}` : "Save"}
           </Button>
           {rev > 0 && (
             <Button
@@ -114,7 +120,10 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
           )}
         </div>
       </form>
+      {rev > 0 && entity === "units" && <UnitEvents kit={kit} unitId={row.id} />}
       {rev > 0 && entity === "units" && <Devices unitId={row.id} />}
+      {rev > 0 && entity === "models" && <CopyModes kit={kit} modelId={row.id} />}
+      {rev > 0 && entity === "items" && <LensSetups kit={kit} itemId={row.id} />}
       {newestRev > 1 && <History entity={entity} id={row.id} rev={newestRev} onBroughtBack={onBroughtBack} />}
     </>
   );
@@ -143,12 +152,15 @@ function Field({ field, temperature, form, demo }: { field: FieldSpec; temperatu
       demo && field.key === "bench" ? [["demo", "a stand-in of the demo"]] : (field.options ?? []);
     return <SelectField {...shared} options={options} {...form.register(field.key)} />;
   }
-  const unit = field.kind === "temperature" ? `°${temperature}` : field.unit;
+  if (field.kind === "yes or no" || field.kind === "one of a list")
+    return <SelectField {...shared} options={wordsOf(["no", "yes"])} {...form.register(field.key)} />;
+  const isTemperature = field.kind === "temperature" || field.kind === "temperature span";
+  const unit = isTemperature ? `°${temperature}` : field.unit;
   return (
     <TextField
       {...shared}
       unit={unit}
-      inputMode={field.kind === "number" || field.kind === "temperature" ? "decimal" : "text"}
+      inputMode={field.kind === "number" || isTemperature ? "decimal" : "text"}
       {...form.register(field.key)}
     />
   );

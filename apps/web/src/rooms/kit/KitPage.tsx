@@ -1,38 +1,94 @@
-// The kit: models with their bodies, recording modes and rated figures.
+// The kit: models with their bodies, recording modes and rated figures; things; conditions and protocols; the kit as a file.
 
 import type { Kit } from "@keep-rolling/contract";
 import { formatHms, formatTemperature } from "@keep-rolling/core/units";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { useSettings } from "../../app/store.ts";
 import { Loading, PageHead, Trouble } from "../../ui/parts.tsx";
+import { KitFile } from "./KitFile.tsx";
+import type { Section } from "./sections.ts";
+import { sectionAddress, SECTIONS } from "./sections.ts";
+import { Conditions, Protocols } from "./Standards.tsx";
+import { Things } from "./Things.tsx";
 
 export function KitPage() {
   const { data: kit, error, refetch } = api.useKitQuery();
   const [archived, setArchived] = useState(false);
   if (kit === undefined)
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
-  const anyArchived = [...kit.models, ...kit.units, ...kit.modes].some((row) => row.archived);
-  const models = kit.models.filter((m) => archived || !m.archived);
+  return <TheKit kit={kit} archived={archived} onArchived={setArchived} />;
+}
+
+function TheKit({ kit, archived, onArchived }: { kit: Kit; archived: boolean; onArchived: (shown: boolean) => void }) {
+  const [params] = useSearchParams();
+  const section = SECTIONS.find(([s]) => s === params.get("of"))?.[0] ?? "bodies";
+  const anyArchived = [...kit.models, ...kit.units, ...kit.modes, ...kit.items, ...kit.conditions, ...kit.protocols].some(
+    (row) => row.archived,
+  );
   return (
     <>
       <PageHead title="Kit" sub="A unit is one body; limits belong to it. Every run keeps the kit as it was.">
         {anyArchived && (
           <label className="flex items-center gap-2">
-            <input type="checkbox" checked={archived} onChange={(e) => setArchived(e.target.checked)} /> Show archived
+            <input type="checkbox" checked={archived} onChange={(e) => onArchived(e.target.checked)} /> Show archived
           </label>
         )}
-        <Link className="rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline" to="/kit/models/new">
-          Add a model
-        </Link>
+        <Add section={section} />
       </PageHead>
-      <div className="space-y-8">
-        {models.map((model) => (
+      <nav aria-label="Parts of the kit" className="no-print mb-5 flex flex-wrap gap-x-6 gap-y-1">
+        {SECTIONS.map(([s, words]) => (
+          <Link
+            key={s}
+            to={sectionAddress(s)}
+            aria-current={s === section ? "page" : undefined}
+            className={
+              s === section ? "border-b-3 border-here pb-0.5 font-semibold no-underline" : "pb-0.5 text-soft no-underline hover:text-ink"
+            }
+          >
+            {words}
+          </Link>
+        ))}
+      </nav>
+      {section === "bodies" && <Bodies kit={kit} archived={archived} />}
+      {section === "things" && <Things kit={kit} archived={archived} />}
+      {section === "conditions" && <Conditions kit={kit} archived={archived} />}
+      {section === "protocols" && <Protocols kit={kit} archived={archived} />}
+      {section === "file" && <KitFile />}
+    </>
+  );
+}
+
+const ADD: Partial<Record<Section, readonly [string, string]>> = {
+  bodies: ["/kit/models/new", "Add a model"],
+  conditions: ["/kit/conditions/new", "Add a condition"],
+  protocols: ["/kit/protocols/new", "Add a protocol"],
+};
+
+function Add({ section }: { section: Section }) {
+  const add = ADD[section];
+  return (
+    <>
+      {(section === "conditions" || section === "protocols") && <Link to="/kit/compare">Compare two</Link>}
+      {add !== undefined && (
+        <Link className="rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline" to={add[0]}>
+          {add[1]}
+        </Link>
+      )}
+    </>
+  );
+}
+
+function Bodies({ kit, archived }: { kit: Kit; archived: boolean }) {
+  return (
+    <div className="space-y-8">
+      {kit.models
+        .filter((m) => archived || !m.archived)
+        .map((model) => (
           <ModelSection key={model.id} kit={kit} model={model} archived={archived} />
         ))}
-      </div>
-    </>
+    </div>
   );
 }
 

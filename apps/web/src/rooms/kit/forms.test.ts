@@ -1,29 +1,52 @@
 import { kitDocs } from "@keep-rolling/contract";
+import { ITEM_KINDS } from "@keep-rolling/core/planning";
 import { describe, expect, it } from "vitest";
-import { echoOf, EDITABLE, FIELDS, freshDoc, fromText, toText } from "./forms.ts";
+import { copiedModes } from "./CopyModes.tsx";
+import { echoOf, EDITABLE, fieldOfPath, fieldsOf, filled, freshDoc, fromText, readFields, toText, valueAt } from "./forms.ts";
+import { readBundle } from "./KitFile.tsx";
 
 const PARENT = "01900000-0000-7000-8000-000000000001";
+const FORMS = [...EDITABLE.filter((e) => e !== "items").map((e) => [e, null] as const), ...ITEM_KINDS.map((k) => ["items", k] as const)];
+/** What a person must at least type. */
+const LEAST: Readonly<Record<string, string>> = {
+  name: "A",
+  firmware: "1",
+  focalMinMm: "20",
+  focalMaxMm: "40",
+  capacityGb: "64",
+  writeMBps: "60",
+  wh: "16",
+  watts: "20",
+  diameterMm: "67",
+};
 
 describe("kit forms", () => {
-  it.each(EDITABLE)("%s: every field of the schema can be typed, and a fresh row only lacks its words", (entity) => {
-    const fresh = freshDoc(entity, PARENT);
-    const typed = new Set([...FIELDS[entity].map((f) => f.key), "id", "archived", "modelId", "modeId"]);
+  it.each(FORMS)("%s %s: every part of the schema can be typed, and a fresh row only lacks its words", (entity, kind) => {
+    const fresh = freshDoc(entity, PARENT, kind);
+    const typed = new Set([...fieldsOf(entity, fresh).map((f) => (f.at ?? [f.key])[0]), "id", "archived", "modelId", "modeId"]);
+    // A rig, a filter or a recorder goes with any body.
+    if (kind === "rig" || kind === "filter" || kind === "recorder") typed.add("fits");
     for (const key of Object.keys(kitDocs[entity].shape)) expect(typed).toContain(key);
-    const named = { ...fresh, ...("name" in fresh ? { name: "A" } : {}), ...("firmware" in fresh ? { firmware: "1" } : {}) };
-    expect(kitDocs[entity].safeParse(named).success).toBe(true);
+    const texts = Object.fromEntries(
+      fieldsOf(entity, fresh).map((f) => [f.key, LEAST[f.key] ?? toText(f, valueAt(filled(entity, fresh), f), "C")]),
+    );
+    const parsed = kitDocs[entity].safeParse({ ...fresh, ...readFields(entity, fresh, texts, "C") });
+    expect(parsed.error?.issues ?? []).toEqual([]);
   });
-  it.each(EDITABLE)("%s: text and value are each other's way back", (entity) => {
-    const fresh = freshDoc(entity, PARENT);
-    for (const field of FIELDS[entity]) {
+  it.each(FORMS)("%s %s: text and value are each other's way back", (entity, kind) => {
+    const fresh = filled(entity, freshDoc(entity, PARENT, kind));
+    for (const field of fieldsOf(entity, fresh)) {
       for (const unit of ["C", "F"] as const) {
-        const back = fromText(field, toText(field, fresh[field.key], unit), unit);
-        if (field.kind === "temperature") expect(back).toBeCloseTo(Number(fresh[field.key]), 1);
-        else expect(back).toEqual(fresh[field.key]);
+        const value = valueAt(fresh, field);
+        if (value === undefined) continue;
+        const back = fromText(field, toText(field, value, unit), unit, value);
+        if (field.kind.startsWith("temperature")) expect(back).toBeCloseTo(Number(value), 1);
+        else expect(back).toEqual(value);
       }
     }
   });
-  const clip = FIELDS.modes.find((f) => f.key === "clipLimitSec");
-  const at = FIELDS.figures.find((f) => f.key === "ambientC");
+  const clip = fieldsOf("modes", {}).find((f) => f.key === "clipLimitSec");
+  const at = fieldsOf("figures", {}).find((f) => f.key === "ambientC");
   it("reads times as people write them and echoes the reading", () => {
     if (clip === undefined) throw new Error("no clip limit");
     expect(fromText(clip, "0:30", "C")).toBe(1800);
@@ -40,5 +63,54 @@ describe("kit forms", () => {
     expect(toText(at, 23, "F")).toBe("73.4");
     expect(fromText(at, "23,5", "C")).toBe(23.5);
     expect(fromText(at, "warm", "C")).toBeUndefined();
+  });
+  it("reads a model's slots and stabilisers, and keeps what it does not show", () => {
+    const model = { ...freshDoc("models", null, null), name: "M" };
+    const texts = Object.fromEntries(fieldsOf("models", model).map((f) => [f.key, toText(f, valueAt(filled("models", model), f), "C")]));
+    const read = readFields("models", model, { ...texts, slots: "wide, -", electronicStrong: "yes", sensorStabiliser: "yes" }, "C");
+    expect(read.traits).toMatchObject({ slots: ["wide", ""], electronic: ["strong"], sensorStabiliser: true });
+    expect(read.id).toBe(model.id);
+  });
+  it("a cool-down has minutes only when it is a fixed rest", () => {
+    const protocol = freshDoc("protocols", null, null);
+    const texts = Object.fromEntries(
+      fieldsOf("protocols", protocol).map((f) => [f.key, toText(f, valueAt(filled("protocols", protocol), f), "C")]),
+    );
+    const rest = (more: Record<string, string>) =>
+      (readFields("protocols", protocol, { ...texts, name: "P", ...more }, "C").schools as { coolDown: unknown }).coolDown;
+    expect(rest({ coolDown: "rest", restMin: "45" })).toEqual({ to: "rest", restMin: 45 });
+    expect(rest({ coolDown: "ambient", restMin: "45" })).toEqual({ to: "ambient" });
+    const wrong = kitDocs.protocols.safeParse({
+      ...protocol,
+      ...readFields("protocols", protocol, { ...texts, name: "P", coolDown: "rest" }, "C"),
+    });
+    expect(wrong.error?.issues.map((i) => fieldOfPath("protocols", protocol, i.path))).toEqual(["restMin"]);
+  });
+});
+
+describe("copying modes", () => {
+  it("takes what is not here by name, under new ids", () => {
+    const mode = (id: string, modelId: string, name: string) => ({
+      ...freshDoc("modes", modelId, null),
+      id,
+      name,
+      rev: 3,
+      archived: false,
+    });
+    const kit = { modes: [mode("a", "m1", "UHD"), mode("b", "m1", "HD"), mode("c", "m2", "HD")] } as never;
+    const made = copiedModes(kit, "m1", "m2");
+    expect(made.map((m) => [m.name, m.modelId])).toEqual([["UHD", "m2"]]);
+    expect(made[0]?.id).not.toBe("a");
+    expect(kitDocs.modes.safeParse({ ...made[0], modelId: PARENT }).success).toBe(true);
+  });
+});
+
+describe("a kit file", () => {
+  it("is read, or says what is wrong", () => {
+    expect(readBundle("{")).toBe("The file is not JSON. Nothing was changed.");
+    expect(readBundle("{}")).toBe("format: This is no kit file of Keep Rolling. Nothing was changed.");
+    expect(readBundle(JSON.stringify({ format: "keep-rolling-kit", formatVersion: 1, kit: {} }))).toMatchObject({
+      kit: { models: [], items: [] },
+    });
   });
 });

@@ -1,12 +1,34 @@
-// What each kind of kit is made of: fields, their words and units, and a fresh row. One form is drawn from this for all.
+// What each kind of kit is made of: fields, their words and units, and a fresh row. One form is drawn from this for all. A field may lie
+// deeper in the document (`at`); rows from before it existed are filled with what the planner would take.
 
 import type { Kit, KitEntity } from "@keep-rolling/contract";
-import { COMPRESSIONS, READOUTS, TARGETS } from "@keep-rolling/core/runs";
+import { DEFAULT_SCHOOLS, ITEM_KINDS, LENS_STABILISERS, NO_TRAITS, RIG_KINDS } from "@keep-rolling/core/planning";
+import type { ItemKind } from "@keep-rolling/core/planning";
+import {
+  AIRS,
+  AUTOFOCUS_LOADS,
+  COMPRESSIONS,
+  FINDERS,
+  LOADS,
+  POWER_OFF_SETTINGS,
+  POWERS,
+  READOUTS,
+  SCREENS,
+  SUNS,
+  TARGETS,
+} from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { celsiusFromFahrenheit, echoDuration, fahrenheitFromCelsius, formatHms, parseDuration } from "@keep-rolling/core/units";
+import {
+  celsiusFromFahrenheit,
+  echoDuration,
+  fahrenheitFromCelsius,
+  fahrenheitSpan,
+  formatHms,
+  parseDuration,
+} from "@keep-rolling/core/units";
 import { v7 as uuidv7 } from "uuid";
 
-export const EDITABLE = ["models", "units", "modes", "figures"] as const;
+export const EDITABLE = ["models", "units", "modes", "figures", "items", "conditions", "protocols"] as const;
 export type Editable = (typeof EDITABLE)[number];
 export const ONE: Readonly<Record<KitEntity, string>> = {
   models: "model",
@@ -25,19 +47,213 @@ export interface FieldSpec {
   label: string;
   unit?: string;
   hint?: string;
-  kind: "text" | "long" | "number" | "choice" | "duration" | "temperature";
+  kind: "text" | "long" | "number" | "choice" | "duration" | "temperature" | "temperature span" | "list" | "yes or no" | "one of a list";
   options?: readonly (readonly [string, string])[];
   optional?: boolean;
+  /** Where it lies in the document; its key unless said. */
+  at?: readonly string[];
+  /** Stored is this many times what is typed. */
+  scale?: number;
+  /** For "one of a list": which one. */
+  member?: string;
 }
+type Doc = Record<string, unknown>;
 
 const same = (values: readonly string[]): (readonly [string, string])[] => values.map((v) => [v, v]);
 
-export const FIELDS: Readonly<Record<Editable, readonly FieldSpec[]>> = {
+const TRAITS: readonly FieldSpec[] = [
+  {
+    key: "mount",
+    label: "Lens mount",
+    kind: "text",
+    at: ["traits", "mount"],
+    hint: "Your own word; lenses fit by the same one.",
+    optional: true,
+  },
+  {
+    key: "slots",
+    label: "Card slots",
+    kind: "list",
+    at: ["traits", "slots"],
+    hint: "One word a slot, such as: wide, slim. A lone dash takes any card.",
+  },
+  {
+    key: "batteryFits",
+    label: "Battery",
+    kind: "text",
+    at: ["traits", "batteryFits"],
+    hint: "Your own word; batteries fit by the same one.",
+    optional: true,
+  },
+  { key: "sensorStabiliser", label: "Sensor-shift stabiliser", kind: "yes or no", at: ["traits", "sensorStabiliser"] },
+  {
+    key: "electronicStandard",
+    label: "Electronic stabilisation, standard",
+    kind: "one of a list",
+    at: ["traits", "electronic"],
+    member: "standard",
+  },
+  {
+    key: "electronicStrong",
+    label: "Electronic stabilisation, strong",
+    kind: "one of a list",
+    at: ["traits", "electronic"],
+    member: "strong",
+  },
+  { key: "electronicNeedsOther", label: "Electronic needs lens or sensor on", kind: "yes or no", at: ["traits", "electronicNeedsOther"] },
+];
+
+const CONDITION: readonly FieldSpec[] = [
+  { key: "name", label: "Name of the condition", kind: "text" },
+  { key: "ambientC", label: "Ambient wanted", kind: "temperature" },
+  { key: "toleranceC", label: "Within ±", kind: "temperature span", hint: "A run measured outside is listed apart." },
+  { key: "sun", label: "Sun", kind: "choice", options: same(SUNS) },
+  { key: "air", label: "Air", kind: "choice", options: same(AIRS) },
+  { key: "screen", label: "Screen", kind: "choice", options: same(SCREENS) },
+  { key: "power", label: "Power", kind: "choice", options: same(POWERS) },
+  { key: "powerOffSetting", label: "Automatic power-off temperature", kind: "choice", options: same(POWER_OFF_SETTINGS) },
+  { key: "humidityPct", label: "Humidity", unit: "%", kind: "number", at: ["settings", "humidityPct"], optional: true },
+  { key: "support", label: "Support", kind: "text", at: ["settings", "support"], hint: "Tripod, rig, in the hand.", optional: true },
+  { key: "finder", label: "Finder", kind: "choice", options: same(FINDERS), at: ["settings", "finder"] },
+  { key: "displayTimeoutSec", label: "Display time-out", unit: "s", kind: "number", at: ["settings", "displayTimeoutSec"], optional: true },
+  { key: "autofocus", label: "Autofocus", kind: "choice", options: same(AUTOFOCUS_LOADS), at: ["settings", "autofocus"] },
+  { key: "profile", label: "Picture profile", kind: "text", at: ["settings", "profile"], optional: true },
+  { key: "sharpening", label: "In-camera sharpening", kind: "text", at: ["settings", "sharpening"], optional: true },
+  { key: "noiseReduction", label: "In-camera noise reduction", kind: "text", at: ["settings", "noiseReduction"], optional: true },
+];
+
+const pair = (...pairs: (readonly [string, string])[]): readonly (readonly [string, string])[] => pairs;
+const PROTOCOL: readonly FieldSpec[] = [
+  { key: "name", label: "Name of the protocol", kind: "text" },
+  { key: "load", label: "Load", kind: "choice", options: same(LOADS), at: ["schools", "load"] },
+  {
+    key: "poweredOff",
+    label: "A powered-off gap",
+    kind: "choice",
+    options: pair(["strict", "ends the record"], ["lenient", "is ignored"]),
+    at: ["continuity", "poweredOff"],
+  },
+  { key: "bridge", label: "Body-on gaps bridged, in all", unit: "s", kind: "number", at: ["continuity", "bridgeBodyOnMs"], scale: 1000 },
+  {
+    key: "onWarning",
+    label: "At a warning",
+    kind: "choice",
+    options: pair(["run on", "run on to the shutdown"], ["stop", "obey it and stop"]),
+  },
+  {
+    key: "coolDown",
+    label: "Cool-down",
+    kind: "choice",
+    options: pair(["ambient", "back to ambient"], ["rest", "a fixed rest"]),
+    at: ["schools", "coolDown", "to"],
+  },
+  {
+    key: "restMin",
+    label: "The fixed rest",
+    unit: "min",
+    kind: "number",
+    at: ["schools", "coolDown", "restMin"],
+    hint: "Only for a fixed rest.",
+    optional: true,
+  },
+  {
+    key: "tauMin",
+    label: "Time constant of the body",
+    unit: "min",
+    kind: "number",
+    at: ["schools", "tauMin"],
+    hint: "How slowly it cools. A default until a log fits it; printed with every plan.",
+  },
+  {
+    key: "stopAfterMin",
+    label: "The tester stops after",
+    unit: "min",
+    kind: "number",
+    at: ["schools", "stopAfterMin"],
+    hint: "Empty: never.",
+    optional: true,
+  },
+  {
+    key: "swaps",
+    label: "Card swaps, body on",
+    kind: "choice",
+    options: pair(["none", "none planned"], ["as needed", "planned as needed"]),
+    at: ["schools", "swaps"],
+  },
+  { key: "checkpointSec", label: "A checkpoint every", unit: "s", kind: "number" },
+  { key: "checkpointAfterWarningSec", label: "After the first warning every", unit: "s", kind: "number" },
+];
+
+const FITS: FieldSpec = {
+  key: "fits",
+  label: "Fits",
+  kind: "text",
+  hint: "The word of the slot, mount or battery; empty: anything.",
+  optional: true,
+};
+const spec = (key: string, label: string, more: Partial<FieldSpec> = {}): FieldSpec => ({
+  key,
+  label,
+  kind: "number",
+  at: ["spec", key],
+  ...more,
+});
+const MEDIUM = [
+  spec("capacityGb", "Capacity", { unit: "GB, decimal" }),
+  spec("writeMBps", "Sustained write speed", { unit: "MB/s", hint: "Sustained, not the peak printed on it." }),
+];
+const ITEM: Readonly<Record<ItemKind, readonly FieldSpec[]>> = {
+  lens: [
+    FITS,
+    spec("focalMinMm", "Shortest focal length", { unit: "mm" }),
+    spec("focalMaxMm", "Longest focal length", { unit: "mm" }),
+    spec("stabiliser", "Stabiliser", { kind: "choice", options: same(LENS_STABILISERS) }),
+  ],
+  card: [FITS, ...MEDIUM],
+  battery: [
+    FITS,
+    spec("wh", "Energy", { unit: "Wh" }),
+    spec("chargeMin", "A full charge takes", { unit: "min", optional: true, hint: "Empty: not charged during the day." }),
+  ],
+  "power supply": [FITS, spec("watts", "Gives", { unit: "W" })],
+  recorder: MEDIUM,
+  rig: [spec("type", "Kind", { kind: "choice", options: same(RIG_KINDS) })],
+  filter: [spec("diameterMm", "Diameter", { unit: "mm" }), spec("stops", "Neutral density", { unit: "stops, 0 for none" })],
+};
+const BLANK_SPEC: Readonly<Record<ItemKind, Doc>> = {
+  lens: { stabiliser: "none" },
+  card: {},
+  battery: { chargeMin: null },
+  "power supply": {},
+  recorder: {},
+  rig: { type: "tripod" },
+  filter: { stops: 0 },
+};
+
+export const isItemKind = (kind: string | null): kind is ItemKind => ITEM_KINDS.some((k) => k === kind);
+const itemKind = (doc: Doc): ItemKind => {
+  const kind = (doc.spec as { kind?: string } | undefined)?.kind ?? "";
+  return isItemKind(kind) ? kind : "card";
+};
+
+export function fieldsOf(entity: Editable, doc: Doc): readonly FieldSpec[] {
+  if (entity !== "items") return FIELDS[entity];
+  const name: FieldSpec = { key: "name", label: `Name of the ${itemKind(doc)}`, kind: "text" };
+  const count: FieldSpec = { key: "count", label: "How many equal ones", kind: "number" };
+  return [name, count, ...ITEM[itemKind(doc)], { key: "notes", label: "Notes", kind: "long", optional: true }];
+}
+/** What one row of it is called. */
+export const oneOf = (entity: Editable, doc: Doc): string => (entity === "items" ? itemKind(doc) : ONE[entity]);
+
+const FIELDS: Readonly<Record<Exclude<Editable, "items">, readonly FieldSpec[]>> = {
+  conditions: CONDITION,
+  protocols: PROTOCOL,
   models: [
     { key: "name", label: "Model name", kind: "text" },
     { key: "sensorWidthMm", label: "Sensor width", unit: "mm", kind: "number" },
     { key: "sensorHeightMm", label: "Sensor height", unit: "mm", kind: "number" },
     { key: "megapixels", label: "Pixels", unit: "million", kind: "number" },
+    ...TRAITS,
   ],
   units: [
     { key: "name", label: "Name of this body", kind: "text" },
@@ -86,7 +302,25 @@ export const FIELDS: Readonly<Record<Editable, readonly FieldSpec[]>> = {
   ],
 };
 
-const BLANK: Readonly<Record<Editable, Record<string, unknown>>> = {
+const BLANK: Readonly<Record<Editable, Doc>> = {
+  items: { name: "", count: 1, fits: "", notes: "" },
+  conditions: {
+    name: "",
+    ambientC: 21,
+    toleranceC: 3,
+    sun: "none",
+    air: "still",
+    screen: "lit",
+    power: "internal",
+    powerOffSetting: "normal",
+  },
+  protocols: {
+    name: "",
+    continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 },
+    checkpointSec: 300,
+    checkpointAfterWarningSec: 60,
+    onWarning: "run on",
+  },
   models: { name: "", sensorWidthMm: 36, sensorHeightMm: 24, megapixels: 24 },
   units: { name: "", serialLabel: "", firmware: "", bench: "real", notes: "" },
   modes: {
@@ -109,23 +343,78 @@ const BLANK: Readonly<Record<Editable, Record<string, unknown>>> = {
 
 const PARENT: Readonly<Partial<Record<Editable, string>>> = { units: "modelId", modes: "modelId", figures: "modeId" };
 
-export function freshDoc(entity: Editable, parentId: string | null): { id: string } & Record<string, unknown> {
+export function freshDoc(entity: Editable, parentId: string | null, kind: string | null): { id: string } & Doc {
   const parent = PARENT[entity];
-  return { id: uuidv7(), archived: false, ...BLANK[entity], ...(parent === undefined ? {} : { [parent]: parentId ?? "" }) };
+  const itemSpec = isItemKind(kind) ? { spec: { kind, ...BLANK_SPEC[kind] } } : {};
+  return { id: uuidv7(), archived: false, ...BLANK[entity], ...itemSpec, ...(parent === undefined ? {} : { [parent]: parentId ?? "" }) };
+}
+
+/** A row with what it did not say yet filled in, as the planner reads it. */
+export function filled(entity: Editable, doc: Doc): Doc {
+  if (entity === "models") return { ...doc, traits: doc.traits ?? NO_TRAITS };
+  if (entity === "conditions") return { ...doc, settings: { finder: "not said", autofocus: "not said", ...(doc.settings as Doc | null) } };
+  return entity === "protocols" ? { ...doc, schools: doc.schools ?? DEFAULT_SCHOOLS } : doc;
+}
+
+const pathOf = (field: FieldSpec): readonly string[] => field.at ?? [field.key];
+
+export function valueAt(doc: Doc, field: FieldSpec): unknown {
+  return pathOf(field).reduce<unknown>(
+    (value, step) => (typeof value === "object" && value !== null ? (value as Doc)[step] : undefined),
+    doc,
+  );
+}
+
+/** The document with every field's text read into its place. A fixed rest alone has minutes. */
+export function readFields(entity: Editable, doc: Doc, typed: Readonly<Record<string, string>>, unit: TemperatureUnit): Doc {
+  let next = filled(entity, doc);
+  for (const field of fieldsOf(entity, doc))
+    next = withValue(next, pathOf(field), fromText(field, typed[field.key] ?? "", unit, valueAt(next, field)));
+  const schools = next.schools as { coolDown?: { to: string } } | undefined;
+  return schools?.coolDown?.to === "ambient" ? { ...next, schools: { ...schools, coolDown: { to: "ambient" } } } : next;
+}
+
+function withValue(doc: Doc, [step = "", ...rest]: readonly string[], value: unknown): Doc {
+  const inner = doc[step];
+  return {
+    ...doc,
+    [step]: rest.length === 0 ? value : withValue(typeof inner === "object" && inner !== null ? (inner as Doc) : {}, rest, value),
+  };
+}
+
+/** Which field an error of the schema belongs to; a whole part that is wrong belongs to the last field within it. */
+export function fieldOfPath(entity: Editable, doc: Doc, path: readonly PropertyKey[]): string {
+  const wanted = path.map(String);
+  const begins = (long: readonly string[], short: readonly string[]): boolean => short.every((step, i) => long[i] === step);
+  const fields = fieldsOf(entity, doc);
+  const found = fields.find((f) => begins(wanted, pathOf(f))) ?? fields.findLast((f) => begins(pathOf(f), wanted));
+  return found?.key ?? wanted.join(".");
 }
 
 /** How a stored value stands in its text field. */
 export function toText(field: FieldSpec, value: unknown, unit: TemperatureUnit): string {
+  if (field.kind === "yes or no") return value === true ? "yes" : "no";
+  if (field.kind === "one of a list") return Array.isArray(value) && value.includes(field.member) ? "yes" : "no";
+  if (field.kind === "list") return Array.isArray(value) ? value.map((v) => (v === "" ? "-" : String(v))).join(", ") : "";
   if (value === null || value === undefined) return "";
   if (field.kind === "duration") return formatHms(Number(value) * 1000);
-  if (field.kind === "temperature")
-    return String(unit === "C" ? Number(value) : Math.round(fahrenheitFromCelsius(Number(value)) * 10) / 10);
+  if (field.kind === "temperature") return tenths(unit === "C" ? Number(value) : fahrenheitFromCelsius(Number(value)));
+  if (field.kind === "temperature span") return tenths(unit === "C" ? Number(value) : fahrenheitSpan(Number(value)));
+  if (field.scale !== undefined) return String(Number(value) / field.scale);
   return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }
 
-/** The value behind a text field; undefined when it cannot be read (the schema then says what is wrong). */
-export function fromText(field: FieldSpec, text: string, unit: TemperatureUnit): unknown {
+const tenths = (v: number): string => String(Math.round(v * 10) / 10);
+
+/** The value behind a text field; undefined when it cannot be read (the schema then says what is wrong). `before`: what is stored there. */
+export function fromText(field: FieldSpec, text: string, unit: TemperatureUnit, before?: unknown): unknown {
   if (field.kind === "text" || field.kind === "long" || field.kind === "choice") return text;
+  if (field.kind === "yes or no") return text === "yes";
+  if (field.kind === "one of a list") {
+    const others = (Array.isArray(before) ? (before as unknown[]) : []).filter((v) => v !== field.member);
+    return text === "yes" ? [...others, field.member] : others;
+  }
+  if (field.kind === "list") return text.split(",").map((v) => (v.trim() === "-" ? "" : v.trim()));
   if (text.trim() === "") return field.optional === true ? null : undefined;
   if (field.kind === "duration") {
     const reading = parseDuration(text);
@@ -133,7 +422,9 @@ export function fromText(field: FieldSpec, text: string, unit: TemperatureUnit):
   }
   const number = Number(text.replace(",", "."));
   if (!Number.isFinite(number)) return undefined;
-  return field.kind === "temperature" && unit === "F" ? Math.round(celsiusFromFahrenheit(number) * 100) / 100 : number;
+  if (field.kind === "temperature" && unit === "F") return Math.round(celsiusFromFahrenheit(number) * 100) / 100;
+  if (field.kind === "temperature span" && unit === "F") return Math.round((number / fahrenheitSpan(1)) * 100) / 100;
+  return field.scale === undefined ? number : Math.round(number * field.scale);
 }
 
 /** A typed time is ambiguous, so it is echoed in words. */

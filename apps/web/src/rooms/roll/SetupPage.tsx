@@ -2,8 +2,9 @@
 
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract";
+import type { SlotRef } from "@keep-rolling/core/runs";
 import { AIRS, AMBIENT_BASES, POWER_OFF_SETTINGS, POWERS, SCREENS, START_STATE_BASES, START_STATES, SUNS } from "@keep-rolling/core/runs";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
@@ -18,7 +19,7 @@ import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
 import { PreRoll } from "./PreRoll.tsx";
 import type { Setup } from "./setup.ts";
-import { ADHOC, conditionOf, firstSetup, modesOf, saidUnit, setupSchema, startBody, toUnit } from "./setup.ts";
+import { ADHOC, conditionOf, firstSetup, modesOf, plannedCell, saidUnit, setupSchema, startBody, toUnit } from "./setup.ts";
 
 export function SetupPage() {
   const kit = api.useKitQuery();
@@ -33,15 +34,19 @@ export function SetupPage() {
   return <SetupForm kit={kit.data} />;
 }
 
+/** The arithmetic comes after the form is there: it reads all runs of the kit. */
+const Ahead = lazy(async () => ({ default: (await import("./Ahead.tsx")).Ahead }));
+
 function SetupForm({ kit }: { kit: Kit }) {
   const [params] = useSearchParams();
   const { temperature } = useSettings();
   const rehearse = params.has("rehearse");
+  const planned = plannedCell(kit, params.get("day"), params.get("slot"));
   const form = useForm<Setup>({
     resolver: zodResolver(setupSchema),
-    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse }, temperature),
+    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse, cell: planned?.cell ?? null }, temperature),
   });
-  const start = useStart(kit);
+  const start = useStart(kit, planned);
   const s = useWatch({ control: form.control, compute: (values: Setup) => values });
   const unit = kit.units.find((u) => u.id === s.unitId);
   const condition = conditionOf(kit, s, temperature);
@@ -57,6 +62,17 @@ function SetupForm({ kit }: { kit: Kit }) {
         }
       />
       <RollingNow />
+      {planned !== null && (
+        <p className="mb-4">
+          {slotIfKept(planned, s) === null
+            ? "Changed from what was planned: it will not count as that block. "
+            : "Filled in from the planned day. "}
+          <Link to={`/plan/days/${planned.slot.dayId}`}>Back to the day</Link>
+        </p>
+      )}
+      <Suspense>
+        <Ahead kit={kit} setup={s} form={form} />
+      </Suspense>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[1.35fr_1fr]">
         <div className="space-y-6">
           <WhatFields form={form} kit={kit} />
@@ -87,7 +103,16 @@ function SetupForm({ kit }: { kit: Kit }) {
   );
 }
 
-function useStart(kit: Kit) {
+/** A block started with another body, mode, condition or protocol than planned is no longer that block. */
+function slotIfKept(planned: ReturnType<typeof plannedCell>, s: Setup): SlotRef | null {
+  if (planned === null) return null;
+  const { cell } = planned;
+  const kept =
+    cell.unitId === s.unitId && cell.modeId === s.modeId && cell.conditionId === s.conditionId && cell.protocolId === s.protocolId;
+  return kept ? planned.slot : null;
+}
+
+function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>) {
   const navigate = useNavigate();
   const { ready } = useDevice();
   const { temperature } = useSettings();
@@ -95,7 +120,7 @@ function useStart(kit: Kit) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const go = async (s: Setup): Promise<void> => {
-    const body = startBody(kit, s, temperature);
+    const body = startBody(kit, s, temperature, slotIfKept(planned, s));
     if (body === null || !ready) {
       setTrouble(
         ready

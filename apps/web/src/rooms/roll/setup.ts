@@ -1,7 +1,7 @@
 // The set-up form of a run and what it becomes: the body of a start mark with snapshots of the kit.
 
-import type { Kit } from "@keep-rolling/contract";
-import type { ConditionSnapshot, StartBody } from "@keep-rolling/core/runs";
+import type { Kit, PlanCell } from "@keep-rolling/contract";
+import type { ConditionSnapshot, SlotRef, StartBody } from "@keep-rolling/core/runs";
 import { AIRS, AMBIENT_BASES, POWER_OFF_SETTINGS, POWERS, SCREENS, START_STATE_BASES, START_STATES, SUNS } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/units";
@@ -43,19 +43,35 @@ const fromUnit = (temp: number, unit: TemperatureUnit): number => (unit === "C" 
 const spanFromUnit = (span: number, unit: TemperatureUnit): number => (unit === "C" ? span : span / fahrenheitSpan(1));
 export const spanToUnit = (spanC: number, unit: TemperatureUnit): number => round1(unit === "C" ? spanC : fahrenheitSpan(spanC));
 
-/** What a new run starts from: the first of each, the practice body for a rehearsal. */
-export function firstSetup(kit: Kit, wanted: { unitId: string | null; rehearse: boolean }, unit: TemperatureUnit): Setup {
+export interface Wanted {
+  unitId: string | null;
+  rehearse: boolean;
+  /** The planned cell it is started from. */
+  cell: PlanCell | null;
+}
+
+/** The block of a planned day that an address names; null when it names none. */
+export function plannedCell(kit: Kit, dayId: string | null, slot: string | null): { cell: PlanCell; slot: SlotRef } | null {
+  const day = kit.days.find((d) => d.id === dayId);
+  const plan = kit.plans.find((p) => p.id === day?.planId);
+  const cell = plan?.cells.find((c) => c.id === slot?.split("#")[0]);
+  return day === undefined || cell === undefined || slot === null ? null : { cell, slot: { dayId: day.id, slot } };
+}
+
+/** What a new run starts from: the planned cell, else the first of each, the practice body for a rehearsal. */
+export function firstSetup(kit: Kit, wanted: Wanted, unit: TemperatureUnit): Setup {
   const units = kit.units.filter((u) => !u.archived);
+  const { cell } = wanted;
   const chosen =
-    units.find((u) => u.id === wanted.unitId) ??
+    units.find((u) => u.id === (cell?.unitId ?? wanted.unitId)) ??
     (wanted.rehearse ? units.find((u) => u.bench === "rehearsal") : units.find((u) => u.bench !== "rehearsal")) ??
     units[0];
-  const condition = kit.conditions.find((c) => !c.archived);
+  const condition = kit.conditions.find((c) => c.id === cell?.conditionId) ?? kit.conditions.find((c) => !c.archived);
   return {
     unitId: chosen?.id ?? "",
-    modeId: modesOf(kit, chosen?.id)[0]?.id ?? "",
+    modeId: cell?.modeId ?? modesOf(kit, chosen?.id)[0]?.id ?? "",
     conditionId: condition?.id ?? ADHOC,
-    protocolId: kit.protocols.find((p) => !p.archived)?.id ?? "",
+    protocolId: cell?.protocolId ?? kit.protocols.find((p) => !p.archived)?.id ?? "",
     adhocName: "",
     sun: "none",
     air: "still",
@@ -89,7 +105,7 @@ export function conditionOf(kit: Kit, s: Setup, unit: TemperatureUnit): Conditio
 }
 
 /** Null when the kit lost one of the parts meanwhile. */
-export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit): StartBody | null {
+export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit, slot: SlotRef | null = null): StartBody | null {
   const body = kit.units.find((u) => u.id === s.unitId);
   const model = kit.models.find((m) => m.id === body?.modelId);
   const mode = kit.modes.find((m) => m.id === s.modeId);
@@ -115,6 +131,7 @@ export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit): StartBody 
     protocol: protocolSnapshot,
     ambient: { valueC: round1(fromUnit(s.ambient, unit)), plusMinusC: round1(spanFromUnit(s.plusMinus, unit)), basis: s.basis },
     startState: startStateOf(s, unit),
+    ...(slot === null ? {} : { slot }),
   };
 }
 

@@ -1,0 +1,103 @@
+// What runs on record say for planning: ranges by cell, watts by mode, heat left in bodies, times out of service.
+
+import type { Kit, UnitEvent } from "@keep-rolling/contract";
+import type { HeatInterval } from "@keep-rolling/core/heat";
+import { intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
+import type { CellSetup, Earlier, Expected, Span } from "@keep-rolling/core/planning";
+import { earlierOf, expectedHeat, fitsIn, wattsOf } from "@keep-rolling/core/planning";
+import { cellKey } from "@keep-rolling/core/reliability";
+import type { StartBody } from "@keep-rolling/core/runs";
+import { modeKey } from "@keep-rolling/core/runs";
+import type { SeenRun } from "../runs.ts";
+import { traitsOf } from "./cells.ts";
+
+export interface Evidence {
+  runs: readonly SeenRun[];
+  earlier: Earlier;
+  expected(cell: CellSetup): Expected;
+  /** The hungriest run of the mode on the unit, W; null when none told. */
+  watts(cell: CellSetup): number | null;
+  /** Powered intervals of a unit until `nowMs`. */
+  heat(unitId: string, tauMs: number, nowMs: number): HeatInterval[];
+}
+
+export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
+  const earlier = earlierOf(runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null })));
+  const known = new Map<string, Expected>();
+  const expected = (cell: CellSetup): Expected => {
+    const key = cellKey(cell as StartBody);
+    const found = known.get(key) ?? expectedHeat(earlier, cell);
+    known.set(key, found);
+    return found;
+  };
+  return {
+    runs,
+    earlier,
+    expected,
+    watts: (cell) => wattsFor(kit, runs, cell),
+    heat: (unitId, tauMs, nowMs) => heatOf(runs, expected, unitId, tauMs, nowMs),
+  };
+}
+
+/** Which of several batteries was in the body is not on record: the largest that fits is taken, so that watts are not too low. */
+function wattsFor(kit: Kit, runs: readonly SeenRun[], cell: CellSetup): number | null {
+  const { batteryFits } = traitsOf(
+    kit,
+    kit.units.find((u) => u.id === cell.unit.id),
+  );
+  const sizes = kit.items.flatMap((i) => (i.spec.kind === "battery" && fitsIn(i.fits, batteryFits) ? [i.spec.wh] : []));
+  if (sizes.length === 0) return null;
+  const wh = Math.max(...sizes);
+  const watts = runs
+    .filter((r) => r.fold.setup?.unit.id === cell.unit.id && modeKey(r.fold.setup.mode) === modeKey(cell.mode))
+    .map((r) => wattsOf(r.fold, wh))
+    .filter((w): w is number => w !== null);
+  return watts.length === 0 ? null : Math.max(...watts);
+}
+
+function heatOf(
+  runs: readonly SeenRun[],
+  expected: (cell: CellSetup) => Expected,
+  unitId: string,
+  tauMs: number,
+  nowMs: number,
+): HeatInterval[] {
+  return runs
+    .filter((r) => r.fold.setup?.unit.id === unitId)
+    .flatMap((r) => {
+      const heat = r.fold.setup === null ? null : expected(r.fold.setup);
+      const plateau = heat?.ok === true && heat.range.events > 0 ? plateauOf(Math.max(1000, heat.range.midMs), tauMs) : UNKNOWN_PLATEAU;
+      return intervalsOf(r.fold, plateau, nowMs);
+    });
+}
+
+/** Live times out of service of a unit; an open one lasts until further notice. */
+export function outsOf(events: readonly UnitEvent[], unitId: string): Span[] {
+  return liveEvents(events, unitId)
+    .filter((e) => e.kind === "out of service")
+    .map((e) => ({ fromMs: e.atMs, toMs: e.toMs ?? Number.POSITIVE_INFINITY }));
+}
+
+export interface LiveEvent {
+  id: string;
+  kind: string;
+  atMs: number;
+  toMs: number | null;
+  text: string;
+}
+
+/** A unit's events in order of time, those taken back left out, ends applied. */
+export function liveEvents(events: readonly UnitEvent[], unitId: string): LiveEvent[] {
+  const mine = events.filter((e) => e.unitId === unitId);
+  const after = (id: string, kind: string): UnitEvent | undefined => mine.find((e) => e.kind === kind && e.body.of === id);
+  return mine
+    .filter((e) => e.kind !== "ended" && e.kind !== "taken back" && after(e.id, "taken back") === undefined)
+    .map((e) => {
+      const ended = after(e.id, "ended");
+      const toMs = ended?.atMs ?? (typeof e.body.toMs === "number" ? e.body.toMs : null);
+      return { id: e.id, kind: e.kind, atMs: e.atMs, toMs, text: textOf(e) };
+    });
+}
+
+const said = (value: unknown): string => (typeof value === "string" ? value : "");
+const textOf = (e: UnitEvent): string => (e.kind === "firmware" ? `${said(e.body.from)} to ${said(e.body.to)}` : said(e.body.text));

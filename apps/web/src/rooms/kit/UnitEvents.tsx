@@ -1,0 +1,66 @@
+// What happened to a body: firmware, repairs, faults, times out of service. Out of service moves the plan.
+
+import type { Kit } from "@keep-rolling/contract";
+import { UNIT_EVENT_KINDS } from "@keep-rolling/contract";
+import { useState } from "react";
+import { api, sentenceOf } from "../../api/api.ts";
+import { useBenchNow, useClock } from "../../app/benchTime.ts";
+import { formatDate } from "../../app/dates.ts";
+import { liveEvents } from "../../app/day/evidence.ts";
+import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
+import { Button, Note } from "../../ui/parts.tsx";
+
+type EventKind = (typeof UNIT_EVENT_KINDS)[number];
+
+export function UnitEvents({ kit, unitId }: { kit: Kit; unitId: string }) {
+  const { data } = api.useUnitEventsQuery();
+  const [note, noting] = api.useNoteUnitEventMutation();
+  const [after, ending] = api.useEndUnitEventMutation();
+  const [kind, setKind] = useState<EventKind>("fault");
+  const [text, setText] = useState("");
+  const clock = useClock(kit.units.find((u) => u.id === unitId)?.bench);
+  const nowMs = useBenchNow(clock, 30_000);
+  const events = liveEvents(data?.events ?? [], unitId).reverse();
+  const error = noting.error ?? ending.error;
+  return (
+    <section aria-labelledby="events" className="mt-8 max-w-3xl space-y-2">
+      <h2 id="events">What happened to it</h2>
+      <ul>
+        {events.map((e) => (
+          <li key={e.id} className="hairline flex flex-wrap items-baseline gap-x-4 py-1.5">
+            <span className="num text-sm text-soft">{formatDate(e.atMs, "dayTime", clock?.kind)}</span>
+            <span className="flex-1">
+              {e.kind}
+              {e.text !== "" && `: ${e.text}`}
+              {e.kind === "out of service" &&
+                (e.toMs === null ? ", until further notice" : `, until ${formatDate(e.toMs, "dayTime", clock?.kind)}`)}
+            </span>
+            {e.kind === "out of service" && (e.toMs === null || e.toMs > nowMs) && (
+              <Button tone="quiet" onClick={() => void after({ eventId: e.id, event: "ended", atMs: Math.round(nowMs) })}>
+                Back in service
+              </Button>
+            )}
+            {e.kind !== "firmware" && (
+              <Button tone="quiet" onClick={() => void after({ eventId: e.id, event: "taken back", atMs: Math.round(nowMs) })}>
+                Take back
+              </Button>
+            )}
+          </li>
+        ))}
+        {events.length === 0 && <li className="hairline py-1.5 text-soft">Nothing noted. A change of firmware is noted by itself.</li>}
+      </ul>
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void note({ unitId, kind, atMs: Math.round(nowMs), toMs: null, text }).then((made) => made.error === undefined && setText(""));
+        }}
+      >
+        <SelectField label="What" options={wordsOf(UNIT_EVENT_KINDS)} value={kind} onChange={(e) => setKind(e.target.value as EventKind)} />
+        <TextField label="In a few words" value={text} onChange={(e) => setText(e.target.value)} />
+        <Button type="submit">Note it, now</Button>
+      </form>
+      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+    </section>
+  );
+}

@@ -1,0 +1,129 @@
+// Before the start: what is expected to end this run, drawn ahead on the strip, and what the ledger says of the body's heat.
+
+import type { Kit } from "@keep-rolling/contract";
+import { WARM_SHARE } from "@keep-rolling/core/heat";
+import type { Block } from "@keep-rolling/core/planning";
+import { DEFAULT_RULES, planDay, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import { formatSpan } from "@keep-rolling/core/units";
+import { useEffect, useMemo } from "react";
+import type { UseFormReturn } from "react-hook-form";
+import { api } from "../../api/api.ts";
+import { useBenchNow, useClock } from "../../app/benchTime.ts";
+import { setupOf, stockOf, traitsOf } from "../../app/day/cells.ts";
+import { outsOf } from "../../app/day/evidence.ts";
+import { tauOfUnit } from "../../app/day/tau.ts";
+import type { Evidence } from "../../app/day/evidence.ts";
+import { useEvidence } from "../../app/day/useDay.ts";
+import { AheadStrip } from "../../rulers/AheadStrip.tsx";
+import { Note } from "../../ui/parts.tsx";
+import type { Setup } from "./setup.ts";
+
+const MINUTE_MS = 60_000;
+const HOUR_MS = 3_600_000;
+
+interface Props {
+  kit: Kit;
+  setup: Setup;
+  form: UseFormReturn<Setup>;
+}
+
+export function Ahead({ kit, setup, form }: Props) {
+  const { evidence } = useEvidence(kit);
+  const { data } = api.useUnitEventsQuery();
+  const unit = kit.units.find((u) => u.id === setup.unitId);
+  const clock = useClock(unit?.bench);
+  const nowMs = Math.floor(useBenchNow(clock, 10_000) / MINUTE_MS) * MINUTE_MS;
+  const { unitId, modeId, conditionId, protocolId } = setup;
+  const block = useMemo(
+    () => (evidence === null ? null : aheadOf(kit, evidence, { unitId, modeId, conditionId, protocolId }, nowMs)),
+    [kit, evidence, unitId, modeId, conditionId, protocolId, nowMs],
+  );
+  const lastMs = evidence === null ? null : lastPowered(evidence, unitId, nowMs);
+  useLedgerStart(form, block, lastMs, nowMs);
+  const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
+  if (block === null) return null;
+  const flags = block.flags.filter((f) => f.code !== "pushed");
+  return (
+    <section aria-label="What will end it" className="mb-5">
+      <AheadStrip ahead={block.ahead} tauMs={tauMsOf(block.setup.protocol)} heatAtStart={block.heatAtStart} />
+      <p className="text-sm text-soft">
+        {block.ahead.heat.ok
+          ? `Heat: ${block.ahead.heat.range.basisWords}, ${block.ahead.heat.range.n === 1 ? "one run" : `${block.ahead.heat.range.n} runs`}. `
+          : ""}
+        {ledgerWords(block, lastMs, nowMs)}
+      </p>
+      {out && <Note tone="alert">This unit is noted as out of service.</Note>}
+      {flags.map((f) => (
+        <Note key={f.text} tone="alert">
+          {f.text}
+        </Note>
+      ))}
+    </section>
+  );
+}
+
+/** One run put on the board now: the planner's own arithmetic, no second one. */
+function aheadOf(kit: Kit, evidence: Evidence, names: Parameters<typeof setupOf>[1], nowMs: number): Block | null {
+  const setup = setupOf(kit, names);
+  if (setup === null) return null;
+  const tauMs = Math.max(tauOfUnit(evidence.runs, names.unitId), tauMsOf(setup.protocol));
+  const unit = kit.units.find((u) => u.id === names.unitId);
+  const plan = planDay({
+    fromMs: nowMs,
+    toMs: nowMs + 48 * HOUR_MS,
+    nowMs: null,
+    units: [
+      {
+        id: names.unitId,
+        name: unit?.name ?? "",
+        traits: traitsOf(kit, unit),
+        outs: [],
+        heat: evidence.heat(names.unitId, tauMs, nowMs),
+        tauMs,
+      },
+    ],
+    wishes: [
+      {
+        slot: "now",
+        unitId: names.unitId,
+        cellId: "",
+        setup: { ...setup, condition: { ...setup.condition, sun: "none" } },
+        heat: evidence.expected(setup),
+        watts: evidence.watts(setup),
+        pinMs: nowMs,
+        cardId: null,
+        swaps: schoolsOf(setup.protocol).swaps === "as needed",
+      },
+    ],
+    stock: stockOf(kit),
+    sun: [],
+    breaks: [],
+    doing: [],
+    rules: { ...DEFAULT_RULES, prepMs: 0 },
+  });
+  return plan.blocks[0] ?? null;
+}
+
+/** End of the unit's last powered interval; null when none is on record. */
+function lastPowered(evidence: Evidence, unitId: string, nowMs: number): number | null {
+  const ends = evidence.heat(unitId, MINUTE_MS, nowMs).map((i) => i.toMs);
+  return ends.length === 0 ? null : Math.max(...ends);
+}
+
+function ledgerWords(block: Block, lastMs: number | null, nowMs: number): string {
+  const percent = Math.ceil(block.heatAtStart * 100 - 1e-9);
+  const since = lastMs === null ? "no powered time on record" : `last powered ${formatSpan(Math.max(0, nowMs - lastMs))} ago`;
+  return `Ledger: ${percent} % of the rise to shutdown is left in the body, ${since}; time constant ${schoolsOf(block.setup.protocol).tauMin} min, a default.`;
+}
+
+/** The start state follows the ledger until somebody says otherwise. */
+function useLedgerStart(form: UseFormReturn<Setup>, block: Block | null, lastMs: number | null, nowMs: number): void {
+  const { isDirty } = form.getFieldState("state", form.formState);
+  const hours = lastMs === null ? null : Math.max(0, (nowMs - lastMs) / HOUR_MS);
+  const warm = block === null ? null : block.heatAtStart >= WARM_SHARE;
+  useEffect(() => {
+    if (warm === null || isDirty || form.getFieldState("said").isDirty || form.getFieldState("by").isDirty) return;
+    form.resetField("state", { defaultValue: warm ? "warm" : "cold" });
+    form.resetField("said", { defaultValue: hours === null || hours > 1000 ? "" : String(Math.floor(hours * 10) / 10) });
+  }, [form, warm, hours, isDirty]);
+}

@@ -1,0 +1,98 @@
+// What will end a run, drawn before it starts: the heat range hatched on the strip it would become, other ends as dashed lines with words.
+
+import type { EndsAhead } from "@keep-rolling/core/planning";
+import { fixedEnds, OPEN_RUN_MS, plannedEnd } from "@keep-rolling/core/planning";
+import { formatTick } from "@keep-rolling/core/units";
+import { scaleLinear } from "d3-scale";
+import { useWidth } from "../ui/useWidth.ts";
+import { heatColour } from "./colours.ts";
+import { rulerEnd } from "./geometry.ts";
+import { ExpectedMark, MinutesRuler } from "./MinutesRuler.tsx";
+
+const TOP = 22;
+const HEIGHT = 26;
+const SIDE = 14;
+const PIECES = 14;
+
+export function AheadStrip({ ahead, tauMs, heatAtStart }: { ahead: EndsAhead; tauMs: number; heatAtStart: number }) {
+  const [ref, width] = useWidth<HTMLDivElement>(900);
+  const end = plannedEnd(ahead);
+  const range = ahead.heat.ok ? ahead.heat.range : null;
+  const heatHi = range === null ? null : (range.hiMs ?? Math.max(OPEN_RUN_MS, range.loMs));
+  const fixed = fixedEnds(ahead);
+  const maxMs = rulerEnd(end.hiMs, heatHi ?? 0, ...fixed.map((f) => Math.min(f.ms, 2 * Math.max(end.hiMs, heatHi ?? 0))));
+  const shown = fixed.filter((f) => f.ms <= maxMs);
+  const x = scaleLinear([0, maxMs], [SIDE, width - SIDE - 8]);
+  const bottom = TOP + HEIGHT;
+  const toMs = range?.midMs ?? end.midMs;
+  const target = range !== null && range.events > 0 ? 1 : Math.max(0.35, heatAtStart);
+  const level = (ms: number): number =>
+    heatAtStart + (target - heatAtStart) * (-Math.expm1(-ms / tauMs) / -Math.expm1(-Math.max(1, toMs) / tauMs));
+  return (
+    <div ref={ref}>
+      <svg
+        width={width}
+        height={bottom + 44}
+        viewBox={`0 0 ${width} ${bottom + 44}`}
+        className="block"
+        role="img"
+        aria-label={words(ahead)}
+      >
+        <defs>
+          <pattern id="ahead-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V6" style={{ stroke: "var(--h2)" }} strokeWidth="2.4" />
+          </pattern>
+        </defs>
+        {Array.from({ length: PIECES }, (_, i) => ({ fromMs: (end.hiMs * i) / PIECES, toMs: (end.hiMs * (i + 1)) / PIECES })).map((p) => (
+          <rect
+            key={p.fromMs}
+            x={x(p.fromMs)}
+            y={TOP}
+            width={Math.max(0.5, x(p.toMs) - x(p.fromMs) + 0.4)}
+            height={HEIGHT}
+            opacity="0.7"
+            style={{ fill: heatColour(Math.min(1, level((p.fromMs + p.toMs) / 2))) }}
+          />
+        ))}
+        {range !== null && heatHi !== null && (
+          <>
+            <rect x={x(range.loMs)} y={TOP} width={Math.max(2, x(heatHi) - x(range.loMs))} height={HEIGHT} fill="url(#ahead-hatch)" />
+            {range.events > 0 && <path d={`M${x(range.midMs)} ${TOP}v${HEIGHT}`} style={{ stroke: "var(--ink)" }} strokeWidth="1.6" />}
+            <text
+              x={x(range.loMs)}
+              y={TOP - 7}
+              fontSize="13"
+              fontWeight="600"
+              textAnchor={x(range.loMs) > width * 0.7 ? "end" : "start"}
+              style={{ fill: "var(--ink)" }}
+            >
+              {range.hiMs === null ? `at least ${formatTick(range.loMs)}` : `heat ${formatTick(range.loMs)} to ${formatTick(range.hiMs)}`}
+            </text>
+          </>
+        )}
+        {shown.map((f, i) => (
+          <ExpectedMark
+            key={f.kind}
+            at={x(f.ms)}
+            from={TOP - 4}
+            to={bottom + 4}
+            label={`${f.kind} ${formatTick(f.ms)}`}
+            labelY={TOP + 11 + (i % 2) * 13}
+            anchor={x(f.ms) > width / 2 ? "end" : "start"}
+          />
+        ))}
+        <MinutesRuler x={x} y={bottom + 14} maxMs={maxMs} widthPx={width} />
+      </svg>
+    </div>
+  );
+}
+
+function words(ahead: EndsAhead): string {
+  const { heat } = ahead;
+  const range = !heat.ok
+    ? "No earlier run tells how long it may last"
+    : heat.range.hiMs === null
+      ? `Earlier runs lasted at least ${formatTick(heat.range.loMs)}`
+      : `Heat is expected between ${formatTick(heat.range.loMs)} and ${formatTick(heat.range.hiMs)}`;
+  return `${[range, ...fixedEnds(ahead).map((f) => `${f.kind} at ${formatTick(f.ms)}`)].join("; ")}.`;
+}

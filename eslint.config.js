@@ -12,7 +12,7 @@ const bannedInCore = [
 ];
 
 export default tseslint.config(
-  { ignores: ["**/dist", "**/fixtures/bad", ".cache", ".data", "**/*.mjs", "**/*.cjs", "eslint.config.js"] },
+  { ignores: ["**/dist", "**/fixtures/bad", ".cache", ".data", "test-results", "**/*.mjs", "**/*.cjs", "eslint.config.js"] },
   ...tseslint.configs.recommendedTypeChecked,
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
   {

@@ -15,6 +15,9 @@ const item = (n: number, name: string, count: number, fits: string, spec: Item["
   notes,
   spec,
 });
+/** The little spare in the towpath crew's pocket. */
+export const SPARE_CARD_ID = demoId("kit", 205);
+
 const card = (n: number, name: string, count: number, fits: string, capacityGb: number, writeMBps: number): Item =>
   item(n, name, count, fits, { kind: "card", capacityGb, writeMBps });
 
@@ -47,6 +50,7 @@ export const ITEMS: Item[] = [
   card(201, "Wide 90", 1, "wide", 90, 240),
   card(202, "Wide 330", 1, "wide", 330, 520),
   card(203, "Slim 120", 3, "slim", 120, 85),
+  card(205, "Slim 30", 1, "slim", 30, 45),
   card(204, "Slim 250", 2, "slim", 250, 110),
   item(211, "P cell", 3, "P cell", { kind: "battery", wh: 17, chargeMin: 105 }),
   item(212, "T cell", 2, "T cell", { kind: "battery", wh: 17, chargeMin: 95 }),

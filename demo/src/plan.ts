@@ -3,6 +3,7 @@
 import type { DayDoc, PlanCell, PlanDoc } from "@keep-rolling/contract";
 import { UNTIL_IT_STOPS } from "./builtIn.ts";
 import { demoId } from "./ids.ts";
+import { SPARE_CARD_ID } from "./items.ts";
 
 type Named = { id: string };
 interface Units {
@@ -44,6 +45,8 @@ export function planOf(units: Units, modes: Modes, conditions: Conditions): Plan
   };
 }
 
+const SUNNY_ID = demoId("kit", 123);
+
 export const sundayOf = (plan: PlanDoc, units: readonly string[]): DayDoc => ({
   id: demoId("kit", 340),
   archived: false,
@@ -64,5 +67,8 @@ export const sundayOf = (plan: PlanDoc, units: readonly string[]): DayDoc => ({
   ],
   chargers: 1,
   turnoverMin: 15,
-  choices: [],
+  // The towpath crew means to use its little spare card: the day says what that costs.
+  choices: plan.cells
+    .filter((c) => c.unitId === units[2] && c.conditionId === SUNNY_ID && c.trials > 0)
+    .map((c) => ({ slot: `${c.id}#3`, startMin: null, cardId: SPARE_CARD_ID, swaps: null, out: false })),
 });

@@ -14,7 +14,8 @@ import { Strip } from "./Strip.tsx";
 export interface DayLane {
   unitId: string;
   name: string;
-  note: string;
+  /** Lines beneath the name. */
+  note: readonly string[];
   blocks: readonly Block[];
   outs: readonly Span[];
   tauMs: number;
@@ -99,7 +100,7 @@ function Hatch() {
 /** Sun and breaks lie behind everything; both are said in words beneath the ruler too. */
 function Bands({ sun, breaks, x, height }: Pick<Props, "sun" | "breaks"> & { x: Scale; height: number }) {
   return (
-    <g aria-hidden="true">
+    <g aria-hidden="true" pointerEvents="none">
       {sun.map((s) => (
         <rect
           key={s.fromMs}
@@ -171,9 +172,11 @@ function Lane({ lane, y, x, ...props }: { lane: DayLane; y: number; x: Scale } &
       <text x={0} y={y + 44} fontSize="15" fontWeight="650" style={{ fill: "var(--ink)" }}>
         {lane.name}
       </text>
-      <text x={0} y={y + 61} fontSize="12.5" style={{ fill: "var(--soft)" }}>
-        {lane.note}
-      </text>
+      {lane.note.map((words, i) => (
+        <text key={words} x={0} y={y + 60 + 15 * i} fontSize="12.5" style={{ fill: "var(--soft)" }}>
+          {words}
+        </text>
+      ))}
       {lane.outs.map((o) => {
         const [from, to] = [Math.max(o.fromMs, props.fromMs), Math.min(o.toMs, props.toMs)];
         return to <= from ? null : (
@@ -214,6 +217,7 @@ function BlockMark(props: MarkProps) {
   const { setNodeRef, listeners, transform } = useDraggable({ id: block.slot ?? `run ${block.startMs}`, disabled: !movable });
   const real = props.realRun(block);
   const dx = transform?.x ?? 0;
+  const words = titleOf(props);
   const isSelected = selected != null && selected.slot === block.slot && selected.startMs === block.startMs;
   const onKeyDown = (event: React.KeyboardEvent): void => {
     const step = event.key === "ArrowLeft" ? -STEP_MS : event.key === "ArrowRight" ? STEP_MS : 0;
@@ -237,11 +241,11 @@ function BlockMark(props: MarkProps) {
         onKeyDown={onKeyDown}
         style={{ cursor: movable ? "grab" : "pointer", touchAction: movable ? "none" : "auto" }}
       >
-        {/* A target of at least 24 px, whatever the run's length. */}
+        {/* What can be hit: the strip and its words, at least 24 px wide. */}
         <rect
           x={x(block.startMs) - 2}
           y={y - 24}
-          width={Math.max(26, x(block.endHiMs) - x(block.startMs) + 4)}
+          width={Math.max(26, x(block.endHiMs) - x(block.startMs) + 4, LETTER_PX * words.length)}
           height={STRIP + 30}
           fill="transparent"
         />
@@ -256,22 +260,27 @@ function BlockMark(props: MarkProps) {
             strokeWidth="2"
           />
         )}
-        <Title {...props} />
+        <Title {...props} words={words} />
         {real === null ? <Expected {...props} /> : <Real {...props} real={real} />}
       </g>
     </>
   );
 }
 
+const LETTER_PX = 7;
+
 /** Words above a block, shortened to the room there is before the next one. */
-function Title({ block, next, x, y }: MarkProps) {
+function titleOf({ block, next, x }: Pick<MarkProps, "block" | "next" | "x">): string {
   const room = (next === null ? Number.POSITIVE_INFINITY : x(next.startMs)) - x(block.startMs) - 6;
-  const words = `${block.setup.mode.name}${block.setup.condition.sun === "direct" ? " · sun" : ""}`;
-  const most = Math.max(3, Math.floor(room / 7));
+  const words = `${block.pinned ? "▸ " : ""}${block.setup.mode.name}${block.setup.condition.sun === "direct" ? " · sun" : ""}`;
+  const most = Math.max(3, Math.floor(room / LETTER_PX));
+  return words.length > most ? `${words.slice(0, most - 1)}…` : words;
+}
+
+function Title({ words, block, x, y }: MarkProps & { words: string }) {
   return (
     <text x={x(block.startMs)} y={y - 11} fontSize="12.5" fontWeight="650" style={{ fill: "var(--ink)" }}>
-      {block.pinned ? "▸ " : ""}
-      {words.length > most ? `${words.slice(0, most - 1)}…` : words}
+      {words}
     </text>
   );
 }

@@ -3,7 +3,9 @@ import { describe, expect, it } from "vitest";
 import { foldRun } from "../runs/index.ts";
 import { mark, START } from "../runs/testing/marks.ts";
 import type { HeatInterval } from "./ledger.ts";
-import { heatShare, IDLE_PLATEAU, intervalsOf, plateauOf, restNeededMs, WARM_SHARE } from "./ledger.ts";
+import { DEFAULT_TAU_MIN, heatShare, IDLE_PLATEAU, intervalsOf, plateauOf, restNeededMs, WARM_SHARE } from "./ledger.ts";
+import { bodyOf } from "./standInBodies.ts";
+import { advance } from "./twoNode.ts";
 
 const MIN = 60_000;
 const TAU = 30 * MIN;
@@ -100,5 +102,19 @@ describe("heat ledger", () => {
   it("names a broken parameter", () => {
     expect(() => heatShare([], 0, 0)).toThrow(/tauMs must be positive, got 0/);
     expect(() => plateauOf(0, TAU)).toThrow(/shutdownMs/);
+  });
+});
+
+describe("the default time constant", () => {
+  it("asks for a rest after which every stand-in's chip and shell are below a tenth of their rise", () => {
+    const restSec = restNeededMs(1, DEFAULT_TAU_MIN * MIN) / 1000;
+    for (let i = 0; i < 40; i++) {
+      const body = bodyOf(`unit ${i}`);
+      const ambientC = 22;
+      const hot = { chipC: body.shutdownC, shellC: body.shutdownC - 12 };
+      const rested = advance(body.node, hot, { chipW: 0, shellW: 0, ambientC }, restSec);
+      expect((rested.chipC - ambientC) / (hot.chipC - ambientC)).toBeLessThan(WARM_SHARE);
+      expect((rested.shellC - ambientC) / (hot.shellC - ambientC)).toBeLessThan(WARM_SHARE);
+    }
   });
 });

@@ -19,15 +19,24 @@ export function planDay(request: DayRequest): DayPlan {
   check(request);
   const sunny = request.wishes.some((w) => w.setup.condition.sun === "direct");
   const ways = waysTable(request);
-  let best = attempt(request, ways, 0);
-  for (const patienceMs of sunny ? PATIENCES.slice(1) : []) {
-    if (best.notPlaced.length === 0) break;
-    const next = attempt(request, ways, patienceMs);
-    if (better(next, best)) best = next;
-  }
+  const uniform = (patienceMs: number): Patience => new Map(request.units.map((u) => [u.id, patienceMs]));
+  let patience = uniform(0);
+  let best = attempt(request, ways, patience);
+  const tryOut = (next: Patience): void => {
+    if (best.notPlaced.length === 0) return;
+    const plan = attempt(request, ways, next);
+    if (better(plan, best)) [best, patience] = [plan, next];
+  };
+  if (!sunny) return best;
+  for (const patienceMs of PATIENCES.slice(1)) tryOut(uniform(patienceMs));
+  if (request.wishes.length > REFINED_WISHES) return best;
+  for (const { id } of request.units) for (const patienceMs of PATIENCES) tryOut(new Map(patience).set(id, patienceMs));
   return best;
 }
 
+/** Above this many wishes all units share one patience: the answer would take too long. */
+const REFINED_WISHES = 80;
+type Patience = ReadonlyMap<string, number>;
 type WaysTable = (wish: DayWish) => Ways;
 
 /** Ways do not depend on the schedule: worked out once for a wish, however often it is asked. */
@@ -54,7 +63,7 @@ function better(a: DayPlan, b: DayPlan): boolean {
   return i >= 0 && (x[i] ?? 0) > (y[i] ?? 0);
 }
 
-function attempt(request: DayRequest, ways: WaysTable, patienceMs: number): DayPlan {
+function attempt(request: DayRequest, ways: WaysTable, patience: Patience): DayPlan {
   const board = new Board(request);
   const blocks: Block[] = [];
   const notPlaced: NotPlaced[] = [];
@@ -64,7 +73,7 @@ function attempt(request: DayRequest, ways: WaysTable, patienceMs: number): DayP
   };
   for (const doing of [...request.doing].sort((a, b) => a.startMs - b.startMs)) placeDoing(request, board, doing, put);
   const done = new Set(request.doing.map((d) => d.slot));
-  const queue = new Queue(request, board, ways, patienceMs, (wish, because, detail) => notPlaced.push(notPlacedOf(wish, because, detail)));
+  const queue = new Queue(request, board, ways, patience, (wish, because, detail) => notPlaced.push(notPlacedOf(wish, because, detail)));
   const open = request.wishes.filter((w) => !done.has(w.slot));
   for (const wish of open.filter((w) => w.pinMs !== null).sort((a, b) => (a.pinMs ?? 0) - (b.pinMs ?? 0))) {
     const placed = queue.pinned(wish);
@@ -151,7 +160,7 @@ class Queue {
     private readonly request: DayRequest,
     private readonly board: Board,
     private readonly waysFor: WaysTable,
-    private readonly patienceMs: number,
+    private readonly patience: Patience,
     private readonly refuse: (wish: DayWish, because: NotPlaced["because"], detail: string) => void,
   ) {
     const { fromMs, nowMs, rules } = request;
@@ -199,11 +208,14 @@ class Queue {
     const inSun = this.alive(unitId).filter((w) => w.wish.setup.condition.sun === "direct");
     const leader = this.firstPlaceable(inSun) ?? this.firstPlaceable(this.alive(unitId));
     if (leader === null) return null;
+    const latestMs = leader.startMs + (this.patience.get(unitId) ?? 0);
     for (const w of firstOfCells(this.alive(unitId))) {
-      if (w.wish === leader.wish) return leader;
-      if (Math.min(...w.fromMs) > leader.startMs + this.patienceMs) continue;
+      // Nothing goes before the first of the order but what the sun lets wait.
+      if (w.wish === leader.wish && w.wish.setup.condition.sun !== "direct") return leader;
+      if (w.wish.setup.condition.sun === "direct") continue;
+      if (Math.min(...w.fromMs) > latestMs) continue;
       const before = this.best(w, false, false);
-      if (before !== null && this.freeAgainMs(before) <= leader.startMs + this.patienceMs) return before;
+      if (before !== null && this.freeAgainMs(before) <= latestMs) return before;
     }
     return leader;
   }

@@ -6,6 +6,7 @@ import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { CONDITION, MODE, PROTOCOL } from "../../testing/kit.ts";
 import { mark } from "../../testing/marks.ts";
 import type { SeenRun } from "../runs.ts";
 import { setupOf } from "./cells.ts";
@@ -19,52 +20,11 @@ const row = (n: number) => ({ id: id(n), archived: false, rev: 1 });
 const kit: Kit = {
   models: [{ ...row(1), name: "Model", sensorWidthMm: 36, sensorHeightMm: 24, megapixels: 24, traits: null }],
   units: [{ ...row(2), modelId: id(1), name: "Body", serialLabel: "", firmware: "1.0", notes: "", bench: "real" }],
-  modes: [
-    {
-      ...row(3),
-      modelId: id(1),
-      name: "UHD",
-      widthPx: 3840,
-      heightPx: 2160,
-      fpsNum: 25,
-      fpsDen: 1,
-      readout: "binned",
-      readoutCrop: 1,
-      codec: "H.265",
-      compression: "long-GOP",
-      bits: 10,
-      mbps: 100,
-      target: "slot 1",
-      clipLimitSec: null,
-    },
-  ],
+  modes: [{ ...row(3), modelId: id(1), ...MODE }],
   figures: [],
   items: [{ ...row(8), name: "Cell", count: 2, fits: "", notes: "", spec: { kind: "battery", wh: 16, chargeMin: 60 } }],
-  conditions: [
-    {
-      ...row(4),
-      name: "Room",
-      ambientC: 22,
-      toleranceC: 2,
-      sun: "none",
-      air: "still",
-      screen: "lit",
-      power: "internal",
-      powerOffSetting: "normal",
-      settings: null,
-    },
-  ],
-  protocols: [
-    {
-      ...row(5),
-      name: "Until it stops",
-      continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 },
-      checkpointSec: 300,
-      checkpointAfterWarningSec: 60,
-      onWarning: "run on",
-      schools: null,
-    },
-  ],
+  conditions: [{ ...row(4), ...CONDITION, settings: null }],
+  protocols: [{ ...row(5), ...PROTOCOL, schools: null }],
   plans: [],
   days: [],
 };

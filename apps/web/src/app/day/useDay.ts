@@ -48,14 +48,16 @@ export function useDay(dayId: string): DayState {
   const clock = useClock(plan?.bench);
   const clockNowMs = useBenchNow(clock, 5000);
   const nowMs = day === undefined ? null : duringDay(day, clockNowMs);
+  const [schedule, setSchedule] = useState<DayPlan | null>(null);
+  const planNowMs = usePlanNow([kit, evidence, events.data], nowMs, schedule);
   const question = useMemo(
     () =>
       kit === undefined || day === undefined || plan === undefined || evidence === null || events.data === undefined || clock === undefined
         ? null
-        : dayRequest({ kit, plan, day, evidence, events: events.data.events, nowMs }),
-    [kit, day, plan, evidence, events.data, clock, nowMs],
+        : dayRequest({ kit, plan, day, evidence, events: events.data.events, nowMs: planNowMs }),
+    [kit, day, plan, evidence, events.data, clock, planNowMs],
   );
-  const { schedule, failure } = useSchedule(question);
+  const failure = useSchedule(question, setSchedule);
   const trouble = error ?? events.error ?? runsError ?? failure;
   if (kit !== undefined && (day === undefined || plan === undefined)) return { state: "lost" };
   if (schedule === null && trouble !== undefined && trouble !== null)
@@ -71,16 +73,34 @@ function duringDay(day: DayDoc, clockNowMs: number): number | null {
   return minuteMs >= msOfMinute(day, day.fromMin) ? minuteMs : null;
 }
 
-function useSchedule(question: DayQuestion | null): { schedule: DayPlan | null; failure: string | null } {
+/**
+ * The moment the plan is made from: it stands until a fact changes or a block is overdue, so that blocks do not wander with every minute.
+ * Null ahead of the day.
+ */
+function usePlanNow(facts: readonly unknown[], nowMs: number | null, schedule: DayPlan | null): number | null {
+  const [held, hold] = useState<{ facts: readonly unknown[]; nowMs: number | null }>({ facts, nowMs });
+  const changed = facts.some((f, i) => f !== held.facts[i]) || (held.nowMs === null) !== (nowMs === null);
+  if (changed || (held.nowMs !== nowMs && isOverdue(schedule, nowMs))) {
+    hold({ facts, nowMs });
+    return nowMs;
+  }
+  return held.nowMs;
+}
+
+const isOverdue = (schedule: DayPlan | null, nowMs: number | null): boolean =>
+  nowMs !== null &&
+  schedule !== null &&
+  schedule.blocks.some((b) => (b.state === "planned" ? b.startMs < nowMs : b.state === "rolling" && b.endHiMs < nowMs));
+
+function useSchedule(question: DayQuestion | null, onSchedule: (schedule: DayPlan) => void): string | null {
   const client = useRef<PlanClient | null>(null);
-  const [schedule, setSchedule] = useState<DayPlan | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
-    client.current = planClient(setSchedule, setFailure);
+    client.current = planClient(onSchedule, setFailure);
     return () => client.current?.close();
-  }, []);
+  }, [onSchedule]);
   useEffect(() => {
     if (question !== null) client.current?.ask(question.request);
   }, [question]);
-  return { schedule, failure };
+  return failure;
 }

@@ -18,6 +18,8 @@ export function UnitEvents({ kit, unitId }: { kit: Kit; unitId: string }) {
   const [after, ending] = api.useEndUnitEventMutation();
   const [kind, setKind] = useState<EventKind>("fault");
   const [text, setText] = useState("");
+  const [from, setFrom] = useState("");
+  const [until, setUntil] = useState("");
   const clock = useClock(kit.units.find((u) => u.id === unitId)?.bench);
   const nowMs = useBenchNow(clock, 30_000);
   const events = liveEvents(data?.events ?? [], unitId).reverse();
@@ -53,14 +55,30 @@ export function UnitEvents({ kit, unitId }: { kit: Kit; unitId: string }) {
         className="flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          void note({ unitId, kind, atMs: Math.round(nowMs), toMs: null, text }).then((made) => made.error === undefined && setText(""));
+          const atMs = momentOf(from, clock?.kind) ?? Math.round(nowMs);
+          void note({ unitId, kind, atMs, toMs: kind === "out of service" ? momentOf(until, clock?.kind) : null, text }).then((made) => {
+            if (made.error !== undefined) return;
+            setText("");
+            setFrom("");
+            setUntil("");
+          });
         }}
       >
         <SelectField label="What" options={wordsOf(UNIT_EVENT_KINDS)} value={kind} onChange={(e) => setKind(e.target.value as EventKind)} />
         <TextField label="In a few words" value={text} onChange={(e) => setText(e.target.value)} />
-        <Button type="submit">Note it, now</Button>
+        <TextField label="When, if not now" type="datetime-local" value={from} onChange={(e) => setFrom(e.target.value)} />
+        {kind === "out of service" && (
+          <TextField label="Until, if known" type="datetime-local" value={until} onChange={(e) => setUntil(e.target.value)} />
+        )}
+        <Button type="submit">Note it</Button>
       </form>
       {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
     </section>
   );
+}
+
+/** A typed local date and time; the demo's clock reads UTC. Null when nothing was typed. */
+function momentOf(text: string, clockKind: string | undefined): number | null {
+  const ms = Date.parse(clockKind === "demo" ? `${text}Z` : text);
+  return Number.isFinite(ms) ? ms : null;
 }

@@ -1,13 +1,14 @@
 // One block opened: the arithmetic before its start, and the fixes one can choose.
 
 import type { Block } from "@keep-rolling/core/planning";
-import { fitsIn, gbPerHour, isCard, placesOf, writeVerdict } from "@keep-rolling/core/planning";
+import { fitsIn, gbPerHour, isCard, placesOf, tauMsOf, writeVerdict } from "@keep-rolling/core/planning";
 import { formatHms, formatTick } from "@keep-rolling/core/units";
 import { Link } from "react-router";
 import { stockOf, traitsOf } from "../../app/day/cells.ts";
 import { choiceOf } from "../../app/day/dayRequest.ts";
 import { clockOf } from "../../app/day/frame.ts";
 import type { PlannedDay } from "../../app/day/useDay.ts";
+import { AheadStrip } from "../../rulers/AheadStrip.tsx";
 import { SelectField } from "../../ui/fields.tsx";
 import { Button, Fact, Note } from "../../ui/parts.tsx";
 import { realRunOf } from "./dayView.ts";
@@ -38,6 +39,7 @@ export function BlockPanel({ planned, block, saveDay, startAddress, onClose }: P
           Close
         </Button>
       </div>
+      {block.state === "planned" && <AheadStrip ahead={block.ahead} tauMs={tauMsOf(protocol)} heatAtStart={block.heatAtStart} />}
       <div className="mt-2 grid gap-x-10 gap-y-3 md:grid-cols-2">
         <dl>
           <Fact label="Starts" value={clockOf(day, block.startMs)} note={block.pinned ? "where you put it" : "where the planner put it"} />

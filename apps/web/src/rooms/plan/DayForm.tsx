@@ -70,6 +70,14 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
     }
     await navigate(`/plan/days/${doc.id}`);
   });
+  const archive = async (): Promise<void> => {
+    if (known === null) return;
+    const { rev: _rev, ...doc } = known;
+    const saved = await save({ entity: "days", doc: { ...doc, archived: true }, rev });
+    if (saved.error !== undefined) return;
+    dispatch(noticed({ text: `Archived: ${doc.name}.`, undo: { entity: "days", doc, rev: saved.data.rev } }));
+    await navigate("/plan");
+  };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="max-w-4xl space-y-6">
       <PageHead
@@ -97,6 +105,11 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
       <HowFields form={form} />
       <SunFields form={form} />
       <WeatherFields form={form} />
+      {known !== null && (
+        <Button disabled={isLoading} onClick={() => void archive()}>
+          Archive this day
+        </Button>
+      )}
     </form>
   );
 }

@@ -6,17 +6,15 @@ import { HEAT_ADVICE } from "@keep-rolling/core/heat";
 import { formatTemperature } from "@keep-rolling/core/units";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { sentenceOf } from "../../api/api.ts";
 import { cautionsFor } from "../../app/cautions.ts";
 import { clockOf, clockOfMinute, longDate, minuteOfMs, msOfMinute } from "../../app/day/frame.ts";
 import type { PlannedDay } from "../../app/day/useDay.ts";
-import { useDay } from "../../app/day/useDay.ts";
-import { Lost } from "../../app/Lost.tsx";
 import { useSettings } from "../../app/store.ts";
 import { DayRuler } from "../../rulers/DayRuler.tsx";
-import { Button, Loading, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Button, PageHead } from "../../ui/parts.tsx";
 import { saveText } from "../../ui/saveFile.ts";
 import { BlockPanel } from "./BlockPanel.tsx";
+import { DayGate } from "./DayGate.tsx";
 import { DayTable } from "./DayTable.tsx";
 import { dayNote, lanesOf, realRunOf } from "./dayView.ts";
 import type { ExportDay } from "./exports.ts";
@@ -25,21 +23,11 @@ import { blockSentence, daySentence, notPlacedLines } from "./words.ts";
 
 export function DayPage() {
   const { dayId = "" } = useParams();
-  return <OneDay key={dayId} dayId={dayId} />;
-}
-
-function OneDay({ dayId }: { dayId: string }) {
-  const state = useDay(dayId);
-  if (state.state === "reading") return <Loading what="the day" />;
-  if (state.state === "lost") return <Lost />;
-  if (state.state === "trouble")
-    return (
-      <Trouble
-        sentence={typeof state.error === "string" ? `The day could not be planned: ${state.error}.` : sentenceOf(state.error)}
-        retry={state.retry}
-      />
-    );
-  return <TheDay planned={state.day} />;
+  return (
+    <DayGate key={dayId} dayId={dayId}>
+      {(planned) => <TheDay planned={planned} />}
+    </DayGate>
+  );
 }
 
 function TheDay({ planned }: { planned: PlannedDay }) {
@@ -231,9 +219,11 @@ function Findings({ planned, onChoose, saveDay }: FindingsProps) {
       </ol>
       {schedule.notPlaced.length > 0 && (
         <>
-          <h3 className="mt-4">
-            {schedule.notPlaced.length === 1 ? "One run does not fit" : `${schedule.notPlaced.length} runs do not fit`}
-          </h3>
+          {flagged.length > 0 && (
+            <h3 className="mt-4">
+              {schedule.notPlaced.length === 1 ? "One run does not fit" : `${schedule.notPlaced.length} runs do not fit`}
+            </h3>
+          )}
           <ul className="text-sm">
             {notPlacedLines(schedule.notPlaced, kit, plan.cells).map((words) => (
               <li key={words} className="hairline py-1.5">

@@ -101,6 +101,11 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
     if (saved.error === undefined)
       dispatch(noticed({ text: `Saved: ${draft.name}.`, undo: { entity: "plans", doc: stored, rev: saved.data.rev } }));
   };
+  const archive = async (): Promise<void> => {
+    const saved = await save({ entity: "plans", doc: { ...stored, archived: true }, rev });
+    if (saved.error === undefined)
+      dispatch(noticed({ text: `Archived: ${stored.name}.`, undo: { entity: "plans", doc: stored, rev: saved.data.rev } }));
+  };
   return (
     <>
       <PageHead
@@ -163,6 +168,12 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
           No unit of this kind in the kit yet. <Link to="/kit">Add one</Link>.
         </p>
       )}
+      <div className="hairline mt-4 flex flex-wrap items-end gap-3 pt-4">
+        <TextField label="Name of the plan" value={draft.name} onChange={(e) => setDraft({ ...draft, name: e.target.value })} />
+        <Button disabled={isLoading} onClick={() => void archive()}>
+          Archive this plan
+        </Button>
+      </div>
     </>
   );
 }

@@ -5,31 +5,23 @@ import { protocolWords, settingWords } from "@keep-rolling/core/planning";
 import type { ConditionSnapshot } from "@keep-rolling/core/runs";
 import { formatTemperature, formatTick } from "@keep-rolling/core/units";
 import { Link, useParams } from "react-router";
-import { sentenceOf } from "../../api/api.ts";
 import { cautionsFor } from "../../app/cautions.ts";
 import { clockOf, longDate, msOfMinute } from "../../app/day/frame.ts";
 import type { PlannedDay } from "../../app/day/useDay.ts";
-import { useDay } from "../../app/day/useDay.ts";
-import { Lost } from "../../app/Lost.tsx";
 import { useSettings } from "../../app/store.ts";
 import { DayRuler } from "../../rulers/DayRuler.tsx";
-import { Button, Loading, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Button, PageHead } from "../../ui/parts.tsx";
+import { DayGate } from "./DayGate.tsx";
 import { dayNote, lanesOf, realRunOf } from "./dayView.ts";
 import { aheadWords, blockSentence, needsWords, notPlacedLines } from "./words.ts";
 
 export function SheetPage() {
   const { dayId = "" } = useParams();
-  const state = useDay(dayId);
-  if (state.state === "reading") return <Loading what="the day" />;
-  if (state.state === "lost") return <Lost />;
-  if (state.state === "trouble")
-    return (
-      <Trouble
-        sentence={typeof state.error === "string" ? `The day could not be planned: ${state.error}.` : sentenceOf(state.error)}
-        retry={state.retry}
-      />
-    );
-  return <Sheet planned={state.day} />;
+  return (
+    <DayGate key={dayId} dayId={dayId}>
+      {(planned) => <Sheet planned={planned} />}
+    </DayGate>
+  );
 }
 
 const PAPER_PX = 690;
@@ -108,47 +100,49 @@ function Sheet({ planned }: { planned: PlannedDay }) {
 
 function RunList({ planned, clock, unitName }: { planned: PlannedDay; clock: (ms: number) => string; unitName: (id: string) => string }) {
   return (
-    <table className="mt-2 w-full text-sm">
-      <thead>
-        <tr className="text-left text-soft">
-          {["", "Start", "Run", "Expected", "Real start", "Ended, by", "Note"].map((h) => (
-            <th key={h} scope="col" className="py-1 pr-3 font-normal">
-              {h}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {planned.schedule.blocks.map((b) => (
-          <tr key={b.slot ?? b.startMs} className="print-keep hairline align-top">
-            <td className="py-2 pr-2" aria-hidden="true">
-              {b.state === "ended" ? "☑" : "☐"}
-            </td>
-            <th scope="row" className="num py-2 pr-3 text-left text-base font-semibold">
-              {clock(b.startMs)}
-            </th>
-            <td className="py-2 pr-3">
-              <span className="font-semibold">{unitName(b.unitId)}</span>, {b.setup.mode.name}
-              <span className="block text-soft">
-                {b.setup.condition.name}
-                {b.needs.length > 0 && ` · ${needsWords(b)}`}
-              </span>
-              {b.flags.map((f) => (
-                <span key={f.text} className="block">{`! ${f.text}`}</span>
-              ))}
-            </td>
-            <td className="py-2 pr-3">
-              <span className="num">{`${formatTick(b.endLoMs - b.startMs)} to ${formatTick(b.endHiMs - b.startMs)}`}</span>
-              <span className="block text-soft">{aheadWords(b.ahead)}</span>
-              {b.swapsAtMs.length > 0 && <span className="block">{`swap at ${b.swapsAtMs.map(clock).join(", ")}`}</span>}
-            </td>
-            <td className="w-20 border-b border-rule2" />
-            <td className="w-24 border-b border-rule2" />
-            <td className="w-24 border-b border-rule2" />
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Runs in order">
+      <table className="relative mt-2 w-full text-sm">
+        <thead>
+          <tr className="text-left text-soft">
+            {["", "Start", "Run", "Expected", "Real start", "Ended, by", "Note"].map((h) => (
+              <th key={h} scope="col" className="py-1 pr-3 font-normal">
+                {h || <span className="sr-only">Done</span>}
+              </th>
+            ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {planned.schedule.blocks.map((b) => (
+            <tr key={b.slot ?? b.startMs} className="print-keep hairline align-top">
+              <td className="py-2 pr-2" aria-hidden="true">
+                {b.state === "ended" ? "☑" : "☐"}
+              </td>
+              <th scope="row" className="num py-2 pr-3 text-left text-base font-semibold">
+                {clock(b.startMs)}
+              </th>
+              <td className="py-2 pr-3">
+                <span className="font-semibold">{unitName(b.unitId)}</span>, {b.setup.mode.name}
+                <span className="block text-soft">
+                  {b.setup.condition.name}
+                  {b.needs.length > 0 && ` · ${needsWords(b)}`}
+                </span>
+                {b.flags.map((f) => (
+                  <span key={f.text} className="block">{`! ${f.text}`}</span>
+                ))}
+              </td>
+              <td className="py-2 pr-3">
+                <span className="num">{`${formatTick(b.endLoMs - b.startMs)} to ${formatTick(b.endHiMs - b.startMs)}`}</span>
+                <span className="block text-soft">{aheadWords(b.ahead)}</span>
+                {b.swapsAtMs.length > 0 && <span className="block">{`swap at ${b.swapsAtMs.map(clock).join(", ")}`}</span>}
+              </td>
+              <td className="w-20 border-b border-rule2" />
+              <td className="w-24 border-b border-rule2" />
+              <td className="w-24 border-b border-rule2" />
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 

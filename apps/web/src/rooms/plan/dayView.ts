@@ -1,23 +1,28 @@
 // What the day's ruler shows: lanes with their notes, and the real run behind a block.
 
+import { heatShare, WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
 import { isBattery } from "@keep-rolling/core/planning";
 import type { PlannedDay } from "../../app/day/useDay.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import type { DayLane } from "../../rulers/DayRuler.tsx";
 
-export function lanesOf({ question, schedule }: Pick<PlannedDay, "question" | "schedule">): DayLane[] {
-  return question.request.units.map((unit) => {
-    const blocks = schedule.blocks.filter((b) => b.unitId === unit.id);
-    return {
-      unitId: unit.id,
-      name: unit.name,
-      note: powerNote(blocks, question.request.stock),
-      blocks,
-      outs: unit.outs,
-      tauMs: unit.tauMs,
-    };
+export function lanesOf({ question, schedule, nowMs }: Pick<PlannedDay, "question" | "schedule" | "nowMs">): DayLane[] {
+  const { fromMs, toMs, stock, units } = question.request;
+  return units.map((unit) => {
+    // A block started on another day has its place there.
+    const blocks = schedule.blocks.filter((b) => b.unitId === unit.id && b.startMs < toMs && b.endHiMs > fromMs);
+    const note = [powerNote(blocks, stock), ...heatNote(unit, nowMs)];
+    return { unitId: unit.id, name: unit.name, note, blocks, outs: unit.outs, tauMs: unit.tauMs };
   });
+}
+
+/** The ledger now, while the day lasts. */
+function heatNote(unit: PlannedDay["question"]["request"]["units"][number], nowMs: number | null): string[] {
+  if (nowMs === null) return [];
+  const heat = heatShare(unit.heat, unit.tauMs, nowMs);
+  const percent = Math.ceil(heat * 100 - 1e-9);
+  return [heat < WARM_SHARE ? `now cold (${percent} %)` : `now ${percent} % warm`];
 }
 
 function powerNote(blocks: readonly Block[], stock: PlannedDay["question"]["request"]["stock"]): string {

@@ -6,6 +6,7 @@ import type { Block } from "@keep-rolling/core/planning";
 import ICAL from "ical.js";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
+import { CONDITION, MODE, PROTOCOL } from "../../testing/kit.ts";
 import { dayText, newDay, readDay } from "./dayForm.ts";
 import type { ExportDay } from "./exports.ts";
 import { calendarFile, dayCsv } from "./exports.ts";
@@ -16,41 +17,9 @@ import { aheadWords, blockSentence, daySentence, expectedWords } from "./words.t
 const start = (): Block["setup"] => ({
   clockId: "real",
   unit: { id: "u1", name: "Tern A", serialLabel: "", firmware: "1.0", modelId: "m1", modelName: "Tern", simulated: false },
-  mode: {
-    id: "mo1",
-    name: "UHD 25",
-    widthPx: 3840,
-    heightPx: 2160,
-    fpsNum: 25,
-    fpsDen: 1,
-    readout: "binned",
-    readoutCrop: 1,
-    codec: "H.265",
-    compression: "long-GOP",
-    bits: 10,
-    mbps: 100,
-    target: "slot 1",
-    clipLimitSec: null,
-  },
-  condition: {
-    id: "c1",
-    name: "Room",
-    ambientC: 22,
-    toleranceC: 2,
-    sun: "none",
-    air: "still",
-    screen: "lit",
-    power: "internal",
-    powerOffSetting: "normal",
-  },
-  protocol: {
-    id: "p1",
-    name: "Until it stops",
-    continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 },
-    checkpointSec: 300,
-    checkpointAfterWarningSec: 60,
-    onWarning: "run on",
-  },
+  mode: { id: "mo1", ...MODE },
+  condition: { id: "c1", ...CONDITION },
+  protocol: { id: "p1", ...PROTOCOL },
 });
 
 const id = (n: number): string => `01900000-0000-7000-8000-${String(n).padStart(12, "0")}`;
@@ -177,6 +146,10 @@ describe("words", () => {
       return s.before + s.marked + s.after;
     };
     expect(said([block({ endKind: "card", flags: [flag] }), block()], 2)).toBe("One run will be ended by its card, not by heat.");
+    const cut = block({ endKind: "card", flags: [flag] });
+    expect(said([cut, block({ endKind: "clip limit", flags: [flag] })])).toBe(
+      "2 runs will be ended by their cards or clip limits, not by heat.",
+    );
     expect(said([block()], 2)).toBe("2 runs do not fit into this day.");
     expect(said([block({ warm: true })])).toBe("One run will start warm.");
     expect(said([block(), block()])).toBe("2 runs are planned, and heat can end every one.");

@@ -14,6 +14,14 @@ const KIND_WORDS = {
   tester: "the tester",
 } as const;
 
+const MANY_WORDS = {
+  ...KIND_WORDS,
+  card: "their cards",
+  battery: "their batteries",
+  recorder: "recorders",
+  "clip limit": "clip limits",
+} as const;
+
 const counted = (n: number, one: string, many: string): string => `${n === 1 ? one : `${n} ${many}`}`;
 
 /** "0:42 to 0:58, ended by heat (this cell, 5 runs)". */
@@ -73,7 +81,8 @@ export function daySentence(blocks: readonly Block[], notPlaced: readonly NotPla
   const cut = planned.filter((b) => b.endKind !== "heat" && b.endKind !== "tester" && b.flags.some((f) => f.code === "ends before heat"));
   const warm = planned.filter((b) => b.warm).length;
   if (cut.length > 0) {
-    const kinds = [...new Set(cut.map((b) => KIND_WORDS[b.endKind]))];
+    const words = cut.length === 1 ? KIND_WORDS : MANY_WORDS;
+    const kinds = [...new Set(cut.map((b) => words[b.endKind]))];
     return {
       before: `${counted(cut.length, "One run", "runs")} will be ended `,
       marked: `by ${kinds.join(" or ")}`,

@@ -36,8 +36,8 @@ export function Today({ dayId, kit }: { dayId: string; kit: Kit }) {
       {schedule.notPlaced.length > 0 && (
         <p className="text-sm text-alert">
           {schedule.notPlaced.length === 1
-            ? "One run no longer fits into the day."
-            : `${schedule.notPlaced.length} runs no longer fit into the day.`}
+            ? "One run does not fit into the day."
+            : `${schedule.notPlaced.length} runs do not fit into the day.`}
         </p>
       )}
     </li>

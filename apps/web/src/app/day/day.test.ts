@@ -69,7 +69,8 @@ function ran(runId: string, atMs: number, minutes: number | null, more: Partial<
   return { id: runId, row: null, marks, fold, trace: heatTrace(fold, [], []) };
 }
 const ask = (runs: SeenRun[], more: Partial<DayDoc> = {}, nowMs: number | null = null, events: UnitEvent[] = []) =>
-  dayRequest({ kit, plan, day: { ...day, ...more }, evidence: evidenceOf(kit, runs), events, nowMs }).request;
+  dayRequest({ kit, plan, day: { ...day, ...more }, evidence: evidenceOf(kit, runs), events, nowMs, heatNowMs: nowMs ?? FROM - DAY_MS / 2 })
+    .request;
 const FROM = msOfMinute(day, 540);
 
 describe("a day's minutes", () => {
@@ -138,6 +139,7 @@ describe("trials left", () => {
   it("what rolls today has no part in a day to come", () => {
     const rolling = ran("a", FROM - DAY_MS, null);
     expect(ask([rolling]).doing).toEqual([]);
+    expect(ask([rolling]).units[0]?.heat.at(-1)?.toMs).toBe(FROM - DAY_MS / 2);
     expect(ask([rolling], {}, FROM + 60_000).doing).toMatchObject([{ slot: null, endMs: null }]);
   });
   it("of two runs of one block the later is the block", () => {

@@ -21,6 +21,8 @@ export interface DayMatter {
   events: readonly UnitEvent[];
   /** Null: the day is planned ahead. */
   nowMs: number | null;
+  /** Until when a run that still rolls has heated its body. */
+  heatNowMs: number;
 }
 export interface OrderNote {
   unitId: string;
@@ -34,7 +36,7 @@ export interface DayQuestion {
 export const slotName = (cellId: string, trial: number): string => `${cellId}#${trial}`;
 
 export function dayRequest(matter: DayMatter): DayQuestion {
-  const { kit, day, evidence, events, nowMs } = matter;
+  const { kit, day, evidence, events, nowMs, heatNowMs } = matter;
   const fromMs = msOfMinute(day, day.fromMin);
   const toMs = msOfMinute(day, day.toMin);
   const units = day.units.flatMap((id) => kit.units.filter((u) => u.id === id));
@@ -53,7 +55,7 @@ export function dayRequest(matter: DayMatter): DayQuestion {
         name: u.name,
         traits: traitsOf(kit, u),
         outs: outsOf(events, u.id),
-        heat: evidence.heat(u.id, tauMs, nowMs ?? fromMs),
+        heat: evidence.heat(u.id, tauMs, heatNowMs),
         tauMs,
       };
     }),

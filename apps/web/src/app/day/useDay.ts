@@ -50,12 +50,13 @@ export function useDay(dayId: string): DayState {
   const nowMs = day === undefined ? null : duringDay(day, clockNowMs);
   const [schedule, setSchedule] = useState<DayPlan | null>(null);
   const planNowMs = usePlanNow([kit, evidence, events.data], nowMs, schedule);
+  const heatNowMs = planNowMs ?? Math.floor(clockNowMs / (10 * MINUTE_MS)) * 10 * MINUTE_MS;
   const question = useMemo(
     () =>
       kit === undefined || day === undefined || plan === undefined || evidence === null || events.data === undefined || clock === undefined
         ? null
-        : dayRequest({ kit, plan, day, evidence, events: events.data.events, nowMs: planNowMs }),
-    [kit, day, plan, evidence, events.data, clock, planNowMs],
+        : dayRequest({ kit, plan, day, evidence, events: events.data.events, nowMs: planNowMs, heatNowMs }),
+    [kit, day, plan, evidence, events.data, clock, planNowMs, heatNowMs],
   );
   const failure = useSchedule(question, setSchedule);
   const trouble = error ?? events.error ?? runsError ?? failure;

@@ -16,65 +16,67 @@ const kitOf = async (page: Page, url: string): Promise<KitReply> => (await (awai
 const blocksOf = (page: Page) => page.getByRole("button", { name: /: starts \d+:\d\d/ });
 const startOf = (label: string | null): string => /starts (\d+:\d\d)/.exec(label ?? "")?.[1] ?? "";
 
-test("a three-unit day by keyboard: planned, put in a calendar, printed, and started from a block, in under sixty presses", async ({
-  page,
-  demo,
-}, info) => {
-  const errors = watchErrors(page);
-  let presses = 0;
-  const press = async (key: string): Promise<void> => {
-    presses++;
-    await page.keyboard.press(key);
-  };
-  const reach = async (name: RegExp): Promise<void> => {
-    await page.getByText(name).first().waitFor();
-    for (let i = 0; i < 60; i++) {
-      const focused = await page.evaluate(() => document.activeElement?.textContent ?? "");
-      if (
-        name.test(focused) &&
-        (await page.evaluate(() => document.activeElement?.tagName !== "BODY" && document.activeElement?.id !== "main"))
-      )
-        return;
-      await press("Tab");
-    }
-    throw new Error(`no control named ${String(name)}`);
-  };
-  await page.goto(`${demo.url}/plan`);
-  await reach(/^Plan a day$/);
-  await press("Enter");
-  await expect(page.getByRole("heading", { name: "Plan a day" })).toBeVisible();
-  await reach(/^Plan it$/);
-  await press("Enter");
-  await expect(page).toHaveURL(/\/plan\/days\/[0-9a-f-]{36}$/);
-  await expect(blocksOf(page).first()).toBeVisible();
-  const units = ["Plover B", "Tern A", "Wader"];
-  for (const unit of units) await expect(page.getByRole("button", { name: new RegExp(`^${unit}, .*: starts`) }).first()).toBeVisible();
+for (const width of [1280, 390])
+  test(`a three-unit day by keyboard, ${width} px: planned, put in a calendar, started from a block, in under sixty presses`, async ({
+    page,
+    demo,
+  }, info) => {
+    await page.setViewportSize({ width, height: 800 });
+    const errors = watchErrors(page);
+    let presses = 0;
+    const press = async (key: string): Promise<void> => {
+      presses++;
+      await page.keyboard.press(key);
+    };
+    const reach = async (name: RegExp): Promise<void> => {
+      await page.getByText(name).first().waitFor();
+      for (let i = 0; i < 60; i++) {
+        const focused = await page.evaluate(() => document.activeElement?.textContent ?? "");
+        if (
+          name.test(focused) &&
+          (await page.evaluate(() => document.activeElement?.tagName !== "BODY" && document.activeElement?.id !== "main"))
+        )
+          return;
+        await press("Tab");
+      }
+      throw new Error(`no control named ${String(name)}`);
+    };
+    await page.goto(`${demo.url}/plan`);
+    await reach(/^Plan a day$/);
+    await press("Enter");
+    await expect(page.getByRole("heading", { name: "Plan a day" })).toBeVisible();
+    await reach(/^Plan it$/);
+    await press("Enter");
+    await expect(page).toHaveURL(/\/plan\/days\/[0-9a-f-]{36}$/);
+    await expect(blocksOf(page).first()).toBeVisible();
+    const units = ["Plover B", "Tern A", "Wader"];
+    for (const unit of units) await expect(page.getByRole("button", { name: new RegExp(`^${unit}, .*: starts`) }).first()).toBeVisible();
 
-  // A calendar program reads what was planned: one event a block.
-  await reach(/^Calendar file$/);
-  const [calendar] = await Promise.all([page.waitForEvent("download"), press("Enter")]);
-  expect(calendar.suggestedFilename()).toMatch(/\.ics$/);
-  const file = info.outputPath("day.ics");
-  await calendar.saveAs(file);
-  const events = new ICAL.Component(ICAL.parse(await readFile(file, "utf8")) as never)
-    .getAllSubcomponents("vevent")
-    .map((c) => new ICAL.Event(c));
-  const blocks = await blocksOf(page).count();
-  expect(events.filter((e) => units.some((u) => e.summary.startsWith(`${u}: `))).length).toBe(blocks);
+    // A calendar program reads what was planned: one event a block.
+    await reach(/^Calendar file$/);
+    const [calendar] = await Promise.all([page.waitForEvent("download"), press("Enter")]);
+    expect(calendar.suggestedFilename()).toMatch(/\.ics$/);
+    const file = info.outputPath("day.ics");
+    await calendar.saveAs(file);
+    const events = new ICAL.Component(ICAL.parse(await readFile(file, "utf8")) as never)
+      .getAllSubcomponents("vevent")
+      .map((c) => new ICAL.Event(c));
+    const blocks = await blocksOf(page).count();
+    expect(events.filter((e) => units.some((u) => e.summary.startsWith(`${u}: `))).length).toBe(blocks);
 
-  // The next block, from the day to a rolling run that knows its block.
-  await reach(/^Start \S+ .*at \d+:\d\d$/);
-  await press("Enter");
-  await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
-  await reach(/^Start recording now$/);
-  await press("Enter");
-  await expect(page.getByTestId("recorded")).toBeVisible();
-  expect(presses).toBeLessThan(60);
-  const runId = page.url().split("/").at(-1) ?? "";
-  const [start] = await marksOnRecord(page, demo.url, runId);
-  expect(start?.mark.body.slot).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
-  expect(errors).toEqual([]);
-});
+    // The next block, from the day to a rolling run that knows its block.
+    await reach(/^Start \S+ .*at \d+:\d\d$/);
+    await press("Enter");
+    await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
+    await reach(/^Start recording now$/);
+    await press("Enter");
+    await expect(page.getByTestId("recorded")).toBeVisible();
+    expect(presses).toBeLessThan(60);
+    const runId = page.url().split("/").at(-1) ?? "";
+    const [start] = await marksOnRecord(page, demo.url, runId);
+    expect(start?.mark.body.slot).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
+    expect(errors).toEqual([]);
+  });
 
 test("a block dragged stays where it was dropped and the rest follows; arrow keys move it too; undo brings it back", async ({
   page,

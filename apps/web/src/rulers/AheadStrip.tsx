@@ -19,9 +19,9 @@ export function AheadStrip({ ahead, tauMs, heatAtStart }: { ahead: EndsAhead; ta
   const end = plannedEnd(ahead);
   const range = ahead.heat.ok ? ahead.heat.range : null;
   const heatHi = range === null ? null : (range.hiMs ?? Math.max(OPEN_RUN_MS, range.loMs));
-  const fixed = fixedEnds(ahead);
-  const maxMs = rulerEnd(end.hiMs, heatHi ?? 0, ...fixed.map((f) => Math.min(f.ms, 2 * Math.max(end.hiMs, heatHi ?? 0))));
-  const shown = fixed.filter((f) => f.ms <= maxMs);
+  // What lies far beyond would only press the rest together; the words beside the strip name it.
+  const shown = fixedEnds(ahead).filter((f) => f.ms <= 2 * Math.max(end.hiMs, heatHi ?? 0));
+  const maxMs = rulerEnd(end.hiMs, heatHi ?? 0, ...shown.map((f) => f.ms));
   const x = scaleLinear([0, maxMs], [SIDE, width - SIDE - 8]);
   const bottom = TOP + HEIGHT;
   const toMs = range?.midMs ?? end.midMs;

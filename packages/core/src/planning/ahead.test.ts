@@ -122,7 +122,9 @@ describe("a plain comparison", () => {
     expect(differsIn(conditionDifferences(cell.condition, dark))).toBe(
       "differs in: screen lit → dark, ambient +9 °C, humidity not said → 60 %",
     );
-    expect(differsIn(conditionDifferences(cell.condition, dark, "F"))).toContain("ambient +16.2 °F");
+    const inF = conditionDifferences(cell.condition, dark, "F");
+    expect(differsIn(inF)).toContain("ambient +16.2 °F");
+    expect(inF.find((d) => d.what === "ambient")).toMatchObject({ a: "71.6 °F", b: "87.8 °F" });
     expect(differsIn(conditionDifferences(cell.condition, { ...cell.condition, name: "other name", settings: null }))).toBe(
       "the same in everything that is recorded",
     );

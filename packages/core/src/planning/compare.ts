@@ -2,7 +2,7 @@
 
 import type { ConditionSnapshot, ProtocolSnapshot } from "../runs/index.ts";
 import type { TemperatureUnit } from "../units/index.ts";
-import { fahrenheitSpan } from "../units/index.ts";
+import { fahrenheitFromCelsius, fahrenheitSpan } from "../units/index.ts";
 import { coolDownOf, schoolsOf } from "./schools.ts";
 
 export interface Difference {
@@ -15,10 +15,10 @@ export interface Difference {
 
 const change = (what: string, a: string, b: string): Difference => ({ what, a, b, words: `${what} ${a} → ${b}` });
 
-function signed(spanC: number, unit: TemperatureUnit): string {
-  const span = unit === "C" ? spanC : fahrenheitSpan(spanC);
-  return `${span < 0 ? "−" : "+"}${Math.abs(Math.round(span * 10) / 10)} °${unit}`;
-}
+const tenths = (v: number): number => Math.round(v * 10) / 10;
+const temperature = (c: number, unit: TemperatureUnit): string => `${tenths(unit === "C" ? c : fahrenheitFromCelsius(c))} °${unit}`;
+const spanWords = (spanC: number, unit: TemperatureUnit): string => `${tenths(unit === "C" ? spanC : fahrenheitSpan(spanC))} °${unit}`;
+const signed = (spanC: number, unit: TemperatureUnit): string => `${spanC < 0 ? "−" : "+"}${spanWords(Math.abs(spanC), unit)}`;
 
 /** From a to b, in the order of the form; the name does not count. */
 export function conditionDifferences(a: ConditionSnapshot, b: ConditionSnapshot, unit: TemperatureUnit = "C"): Difference[] {
@@ -30,11 +30,12 @@ export function conditionDifferences(a: ConditionSnapshot, b: ConditionSnapshot,
   if (a.ambientC !== b.ambientC)
     all.push({
       what: "ambient",
-      a: `${a.ambientC} °C`,
-      b: `${b.ambientC} °C`,
+      a: temperature(a.ambientC, unit),
+      b: temperature(b.ambientC, unit),
       words: `ambient ${signed(b.ambientC - a.ambientC, unit)}`,
     });
-  if (a.toleranceC !== b.toleranceC) all.push(change("tolerance", `± ${a.toleranceC} °C`, `± ${b.toleranceC} °C`));
+  if (a.toleranceC !== b.toleranceC)
+    all.push(change("tolerance", `± ${spanWords(a.toleranceC, unit)}`, `± ${spanWords(b.toleranceC, unit)}`));
   return [...all, ...settingsDifferences(a, b)];
 }
 

@@ -234,6 +234,7 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
   await page.getByRole("button", { name: "Start recording now" }).click();
   await expect(page.getByTestId("recorded")).toBeVisible();
   await skip(page, 900);
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:15:/);
   await page.keyboard.press("x");
   await expect(page.getByRole("heading", { name: "Right after the end" })).toBeVisible();
   await page.getByRole("link", { name: "Plan", exact: true }).click();

@@ -8,6 +8,9 @@ for (const width of [1280, 390]) {
   test(`the whole rehearsal by keyboard, to a printed limit, ${width} px wide`, async ({ page, empty }) => {
     await page.setViewportSize({ width, height: 800 });
     const errors = watchErrors(page);
+    // Three hours later, whatever ran before: the ledger then says cold.
+    await page.goto(empty.url);
+    for (let hour = 0; hour < 3; hour++) await skip(page, 3600);
     const runId = await startRehearsal(page, empty.url);
     await expect(page.getByText("start, cold").first()).toBeVisible();
 
@@ -82,6 +85,52 @@ for (const width of [1280, 390]) {
     expect(errors).toEqual([]);
   });
 }
+
+test("after the end: a measured rest with its alarm, a refusal recorded as zero, a recovery and a fallback run, all in one chain", async ({
+  page,
+  empty,
+}) => {
+  const errors = watchErrors(page);
+  await startRehearsal(page, empty.url);
+  await skip(page, 1500);
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:25:/);
+  await page.keyboard.press("x");
+  await expect(page.getByRole("heading", { name: "Rest", exact: true })).toBeVisible();
+  await expect(page.getByText(/100 % warm by the ledger, cold in 1 h 0\d min/)).toBeVisible();
+  await page.getByLabel("Alarm after").fill("10");
+  await expect(page.getByText(/rings in 9 min/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel("Alarm after")).toHaveValue("10");
+  await skip(page, 660);
+  await expect(page.getByText("The rest is over.")).toBeVisible();
+  await page.getByRole("heading", { level: 1 }).click();
+  await page.keyboard.press("o");
+  await expect(page.getByText("recovery run · warm start")).toBeVisible();
+  await expect(page.getByTestId("recorded")).toHaveText("0:00:00");
+  await expect(page.getByTestId("resting")).toBeVisible();
+  await skip(page, 1200);
+  await expect(page.getByTestId("resting")).toHaveText(/^20 min/);
+  await page.keyboard.press("v");
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:00:0/);
+  await skip(page, 600);
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:10:/);
+  await page.keyboard.press("x");
+  await expect(page.getByRole("heading", { name: "Rest", exact: true })).toBeVisible();
+  await page.keyboard.press("b");
+  await expect(page.getByRole("heading", { name: /HD 25, mild/ })).toBeVisible();
+  await expect(page.getByText("fallback run · warm start")).toBeVisible();
+  await skip(page, 300);
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:05:/);
+  await page.keyboard.press("q");
+  await page.keyboard.press("6");
+  await page.getByRole("link", { name: "This run: strip, numbers, marks" }).click();
+  const chain = page.getByRole("region", { name: "Chain" }).getByRole("listitem");
+  await expect(chain).toHaveCount(4);
+  await expect(chain.nth(1)).toContainText(/0, refused to record.*after 11 min/);
+  await expect(chain.nth(2)).toContainText(/after 20 min \d+ s of rest/);
+  await expect(chain.nth(3)).toContainText(/fallback.*HD 25, mild/);
+  expect(errors).toEqual([]);
+});
 
 test("the clock on screen is the fold at the bench time of the same moment", async ({ page, empty }) => {
   await startRehearsal(page, empty.url);

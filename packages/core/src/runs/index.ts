@@ -1,4 +1,5 @@
 export * from "./benchClock.ts";
+export * from "./chains.ts";
 export * from "./describe.ts";
 export * from "./deviceClock.ts";
 export type { Finding, FindingCode } from "./findings.ts";

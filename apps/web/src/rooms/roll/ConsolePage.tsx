@@ -26,8 +26,10 @@ import { lastValue } from "./lastValue.ts";
 import { MarkLog } from "./MarkLog.tsx";
 import { Offers } from "./Offers.tsx";
 import { offersOf } from "./offers.ts";
+import { Rest } from "./Rest.tsx";
 import { ToSettle } from "./ToSettle.tsx";
 import { useConsole, useConsoleKeys } from "./useConsole.ts";
+import { useFollowUp } from "./useFollowUp.ts";
 import { useReminderTone } from "./useReminderTone.ts";
 
 export function ConsolePage() {
@@ -55,7 +57,8 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   // What is still being said in the open row is not held against it yet.
   const openId = desk.detail?.id;
   const items = toSettle(run, temperature).filter((i) => openId === undefined || !i.markIds.includes(openId));
-  useConsoleKeys({ console: desk, run, clock, offers, toSettle: items, clockKey });
+  const after = useFollowUp(run, clock);
+  useConsoleKeys({ console: desk, run, clock, offers, toSettle: items, clockKey, after });
   const due = nextDue(fold, nowMs);
   const { volume } = useSettings();
   const rate = rateNow(clock);
@@ -84,7 +87,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
           </h1>
           <p className="text-soft">
             {setup.mode.compression} {setup.mode.mbps} Mbit/s · firmware {setup.unit.firmware} · {setup.condition.name} · screen{" "}
-            {setup.condition.screen} ·{" "}
+            {setup.condition.screen} · {setup.runKind === "endurance" ? "" : `${setup.runKind} run · `}
             {{ cold: "cold start", warm: "warm start", unknown: "start state not known" }[setup.startState.state]}
           </p>
         </div>
@@ -97,6 +100,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
           <BigTime fold={fold} nowMs={nowMs} />
           {wide && details}
           {wide && over && <Aftermath run={run} desk={desk} />}
+          {wide && over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
         </div>
         <Facts run={run} nowMs={nowMs} />
       </div>
@@ -106,6 +110,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
           <Keys desk={desk} state={fold.state} />
           {!wide && details}
           {!wide && over && <Aftermath run={run} desk={desk} />}
+          {!wide && over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
         </div>
         <MarkLog run={run} openId={desk.detail?.id ?? null} onOpen={desk.openDetail} />
       </div>

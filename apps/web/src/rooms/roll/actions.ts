@@ -41,6 +41,8 @@ const warned = (fold: RunFold): boolean => fold.warnings.some((w) => w.clearedMs
 
 /** Keys that work on what is there already. Shown on their buttons too. */
 export const EDIT_KEYS = { undo: "z", redo: "Z", fiveEarlier: "j", thirtyEarlier: "k", typeTime: "h", accept: "a", settle: "f" } as const;
+/** Once it has ended: the run after the rest. */
+export const AFTER_KEYS = { recovery: "v", refuse: "o", fallback: "b" } as const;
 export const CLOCK_KEYS = { slower: "[", faster: "]", skip: "." } as const;
 
 /** True when a key press belongs to a field and not to the console. */

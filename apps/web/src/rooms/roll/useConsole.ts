@@ -12,9 +12,10 @@ import type { SeenRun } from "../../app/runs.ts";
 import type { Settlement } from "../../app/settling.ts";
 import { settle } from "../../app/settling.ts";
 import type { MarkAction } from "./actions.ts";
-import { belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
+import { AFTER_KEYS, belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
 import { choicesOf } from "./details.ts";
 import type { Offer } from "./offers.ts";
+import type { FollowUps } from "./useFollowUp.ts";
 
 /** Keys after "note" or "reading" are words for its form, even before the form is there. */
 export class TypedAhead {
@@ -134,6 +135,7 @@ export interface KeyTargets {
   offers: readonly Offer[];
   toSettle: readonly Settlement[];
   clockKey: (key: "slower" | "faster" | "skip") => void;
+  after: FollowUps;
 }
 
 /**
@@ -173,6 +175,8 @@ export function useConsoleKeys(targets: KeyTargets): void {
 
 const EDITS: readonly string[] = [...Object.values(EDIT_KEYS), ...Object.values(CLOCK_KEYS)];
 
+const AFTERS: readonly string[] = Object.values(AFTER_KEYS);
+
 /** Keys whose mark opens a form to type in. */
 const FORM_KEYS: readonly string[] = ["n", "e"];
 
@@ -182,10 +186,21 @@ function isOurs(key: string, { console, run, offers, toSettle }: KeyTargets, inL
   if (key === EDIT_KEYS.accept) return inLine || offers.length > 0;
   if (key === EDIT_KEYS.settle) return inLine || toSettle.length > 0;
   if (EDITS.includes(key)) return true;
+  if (AFTERS.includes(key.toLowerCase())) return inLine || run.fold.state === "ended";
   return MARK_ACTIONS.some((a) => a.key === key.toLowerCase() && (inLine || a.when.includes(run.fold.state)));
 }
 
-async function handle(key: string, { console, run, offers, toSettle, clockKey }: KeyTargets, options: PressOptions): Promise<void> {
+/** The run after the rest; a fallback takes the nearest lighter mode. */
+async function startAfter(key: string, { run, after }: KeyTargets): Promise<void> {
+  if (run.fold.state !== "ended") return;
+  const [nearest] = after.lighter;
+  if (key === AFTER_KEYS.recovery) await after.start("recovery");
+  else if (key === AFTER_KEYS.refuse) await after.refuse();
+  else if (nearest !== undefined) await after.start("fallback", nearest.id);
+}
+
+async function handle(key: string, targets: KeyTargets, options: PressOptions): Promise<void> {
+  const { console, run, offers, toSettle, clockKey } = targets;
   const action = MARK_ACTIONS.find((a) => a.key === key.toLowerCase() && a.when.includes(run.fold.state));
   const [offer] = offers;
   const way = toSettle[0]?.ways[0];
@@ -196,6 +211,7 @@ async function handle(key: string, { console, run, offers, toSettle, clockKey }:
   else if (key === EDIT_KEYS.typeTime) console.typeTime();
   else if (key === EDIT_KEYS.accept && offer !== undefined) await console.accept(offer);
   else if (key === EDIT_KEYS.settle && way !== undefined) await console.settle(way);
+  else if (AFTERS.includes(key.toLowerCase())) await startAfter(key.toLowerCase(), targets);
   else if (key === CLOCK_KEYS.slower) clockKey("slower");
   else if (key === CLOCK_KEYS.faster) clockKey("faster");
   else if (key === CLOCK_KEYS.skip) clockKey("skip");

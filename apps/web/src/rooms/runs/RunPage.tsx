@@ -13,6 +13,7 @@ import { useSettings } from "../../app/store.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Fact, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Chain } from "./Chain.tsx";
 import { Findings } from "./Findings.tsx";
 import { MarkTable } from "./MarkTable.tsx";
 import { StrikeOut } from "../../ui/StrikeOut.tsx";
@@ -53,6 +54,7 @@ export function RunPage() {
       <div className="mt-6 grid gap-x-12 gap-y-6 lg:grid-cols-[1fr_1.4fr]">
         <div className="space-y-5">
           <Numbers run={run} nowMs={nowMs} />
+          <Chain run={run} />
           <Findings run={run} clock={clock} />
           {run.row !== null && !isOpen(run) && <StrikeOut runId={run.id} struck={run.row.struck} />}
         </div>

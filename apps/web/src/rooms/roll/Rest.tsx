@@ -1,0 +1,111 @@
+// After the end: how long it has rested, how warm it still is by the ledger, an alarm, and one key for the run after the rest.
+
+import type { Clock } from "@keep-rolling/contract";
+import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
+import { schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import type { ProtocolSnapshot } from "@keep-rolling/core/runs";
+import { formatSpan } from "@keep-rolling/core/units";
+import { useState } from "react";
+import { rateNow } from "../../app/benchTime.ts";
+import type { SeenRun } from "../../app/runs.ts";
+import { useSettings } from "../../app/store.ts";
+import { Button, Key } from "../../ui/parts.tsx";
+import { AFTER_KEYS } from "./actions.ts";
+import type { FollowUps } from "./useFollowUp.ts";
+import { useReminderTone } from "./useReminderTone.ts";
+
+interface Props {
+  run: SeenRun;
+  clock: Clock;
+  nowMs: number;
+  after: FollowUps;
+}
+
+export function Rest({ run, clock, nowMs, after }: Props) {
+  const { fold } = run;
+  const [alarmMin, setAlarmMin] = useAlarm(run.id, fold.setup?.protocol ?? null);
+  const { volume } = useSettings();
+  const endMs = fold.end?.hiMs ?? nowMs;
+  const rate = rateNow(clock);
+  const alarmMs = alarmMin === null || alarmMin <= 0 ? null : endMs + alarmMin * 60_000;
+  useReminderTone(alarmMs, alarmMs === null ? null : (alarmMs - nowMs) / 1000 / Math.max(1, rate), rate, volume);
+  if (fold.end === null || fold.setup === null) return null;
+  const tauMs = tauMsOf(fold.setup.protocol);
+  const heat = heatShare(intervalsOf(fold, UNKNOWN_PLATEAU, nowMs), tauMs, nowMs);
+  const coldMs = restNeededMs(heat, tauMs);
+  const [nearest] = after.lighter;
+  return (
+    <section aria-labelledby="rest" className="hairline pt-3">
+      <h2 id="rest">Rest</h2>
+      <p>
+        Resting{" "}
+        <span className="num font-semibold" data-testid="resting">
+          {formatSpan(Math.max(0, nowMs - endMs))}
+        </span>
+        <span className="text-soft">{` · ${Math.ceil(heat * 100 - 1e-9)} % warm by the ledger${coldMs > 0 ? `, cold in ${formatSpan(coldMs)}` : ": cold"} (time constant ${schoolsOf(fold.setup.protocol).tauMin} min, a default)`}</span>
+      </p>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <label className="text-sm font-semibold">
+          Alarm after <span className="font-normal text-soft">(min)</span>
+          <input
+            className="num mt-1 block w-24"
+            type="number"
+            min={0}
+            value={alarmMin ?? ""}
+            onChange={(e) => setAlarmMin(e.target.value === "" ? null : Number(e.target.value))}
+          />
+        </label>
+        {alarmMs !== null && (
+          <span role="status" className={`pb-2 ${alarmMs <= nowMs ? "font-semibold text-alert" : "text-soft"}`}>
+            {alarmMs <= nowMs ? "The rest is over." : `rings in ${formatSpan(alarmMs - nowMs)}`}
+          </span>
+        )}
+      </div>
+      <div className="mt-3 flex flex-wrap gap-3">
+        <Button tone="main" onClick={() => void after.start("recovery")}>
+          Start the recovery run, same mode <Key>{AFTER_KEYS.recovery.toUpperCase()}</Key>
+        </Button>
+        <Button onClick={() => void after.refuse()}>
+          It refuses: record zero <Key>{AFTER_KEYS.refuse.toUpperCase()}</Key>
+        </Button>
+        {nearest !== undefined && (
+          <Button onClick={() => void after.start("fallback", nearest.id)}>
+            {`Fallback run: ${nearest.name} `}
+            <Key>{AFTER_KEYS.fallback.toUpperCase()}</Key>
+          </Button>
+        )}
+        {after.lighter.slice(1).map((m) => (
+          <Button key={m.id} tone="quiet" onClick={() => void after.start("fallback", m.id)}>
+            {`or ${m.name}`}
+          </Button>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** The alarm of one run: the protocol's rest unless typed; kept on this device, so that a reload does not lose it. */
+function useAlarm(runId: string, protocol: ProtocolSnapshot | null): [number | null, (min: number | null) => void] {
+  const key = `keep-rolling-alarm-${runId}`;
+  const [typed, setTyped] = useState<string | null>(() => read(key));
+  const coolDown = protocol === null ? null : schoolsOf(protocol).coolDown;
+  const usual = coolDown?.to === "rest" ? coolDown.restMin : null;
+  const set = (min: number | null): void => {
+    const text = min === null || !Number.isFinite(min) ? "" : String(min);
+    setTyped(text);
+    try {
+      localStorage.setItem(key, text);
+    } catch {
+      // The alarm then lasts as long as the page.
+    }
+  };
+  return [typed === null ? usual : typed === "" ? null : Number(typed), set];
+}
+
+function read(key: string): string | null {
+  try {
+    return localStorage.getItem(key);
+  } catch {
+    return null;
+  }
+}

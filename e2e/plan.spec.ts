@@ -250,6 +250,20 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
   await expect(page.getByRole("link", { name: "Test day" })).toBeVisible();
 });
 
+test("a run under way shows what is expected to end it, moved by its readings", async ({ page, demo }) => {
+  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?open=1`)).json()) as {
+    runs: { run: { id: string }; marks: { mark: { body: { unit?: { name: string } } } }[] }[];
+  };
+  const tern = runs.find((r) => r.marks.some((m) => m.mark.body.unit?.name === "Tern A"));
+  await page.goto(`${demo.url}/roll/${tern?.run.id ?? ""}`);
+  await expect(page.getByText(/^earlier runs 0:17 to 0:21 \(this cell, 4 runs\)$/)).toBeVisible();
+  await page.keyboard.press("e");
+  // 14 GB at 280 Mbit/s are 400 s: the card then ends it before anything else.
+  await page.getByLabel("Card free").fill("14");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/^card 0:[2-5]\d$/)).toBeVisible();
+});
+
 test("two conditions and two protocols compared in plain words", async ({ page, demo }) => {
   await page.goto(`${demo.url}/kit/compare`);
   await page.getByLabel("Conditions: this one").selectOption("Boathouse");

@@ -15,7 +15,15 @@ export interface RulerMarks {
   dependable: { valueMs: number; n: number } | null;
 }
 
+/** What is expected to end a run under way, drawn ahead; positions are elapsed ms. */
+export interface AheadMarks {
+  band: { loElapsedMs: number; midElapsedMs: number; hiElapsedMs: number | null; words: string } | null;
+  ends: readonly { kind: string; atElapsedMs: number }[];
+}
+
 interface Props extends RulerMarks {
+  /** Null: only what the run itself knows. */
+  ahead?: AheadMarks | null;
   fold: RunFold;
   trace: HeatTrace;
   nowMs: number;
@@ -26,10 +34,12 @@ interface Props extends RulerMarks {
 }
 
 const TOP = 40;
+/** With words over the rated mark's own. */
+const TOP_WITH_BAND = 54;
 const SIDE = 14;
 
 /** Limits and ratings are recorded times: each stands where this run's recorded time reaches it. */
-export function RunStrip({ fold, trace, nowMs, height, live = false, rated, dependable, unit }: Props) {
+export function RunStrip({ fold, trace, nowMs, height, live = false, rated, dependable, unit, ahead = null }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(900);
   const shape = stripShape(fold, trace, nowMs);
   if (shape === null) return null;
@@ -37,41 +47,79 @@ export function RunStrip({ fold, trace, nowMs, height, live = false, rated, depe
     elapsedWhenRecorded(fold, recordedMs) ?? recordedMs + Math.max(0, shape.untilMs - sum(shape));
   const ratedAt = rated === null ? 0 : placed(rated.limitSec * 1000);
   const limitAt = dependable === null ? 0 : placed(dependable.valueMs);
-  const maxMs = rulerEnd(shape.untilMs, ratedAt, limitAt, ...shape.expected.map((e) => e.atElapsedMs));
+  const band = ahead?.band ?? null;
+  const bandEnd = band === null ? 0 : (band.hiElapsedMs ?? Math.max(band.loElapsedMs, shape.untilMs));
+  const near = 2 * Math.max(shape.untilMs, ratedAt, limitAt, bandEnd);
+  const expected = ahead === null ? shape.expected.map((e) => ({ kind: e.cause, atElapsedMs: e.atElapsedMs })) : ahead.ends;
+  const shown = expected.filter((e) => e.atElapsedMs <= Math.max(near, shape.expected[0]?.atElapsedMs ?? 0));
+  const maxMs = rulerEnd(shape.untilMs, ratedAt, limitAt, bandEnd, ...shown.map((e) => e.atElapsedMs));
   const x = scaleLinear([0, maxMs], [SIDE, width - SIDE - 8]);
-  const bottom = TOP + height;
+  const top = band === null ? TOP : TOP_WITH_BAND;
+  const bottom = top + height;
   return (
     <div ref={ref}>
       <svg width={width} height={bottom + 66} viewBox={`0 0 ${width} ${bottom + 66}`} className="block">
-        <Strip fold={fold} trace={trace} nowMs={nowMs} x={x} y={TOP} height={height} />
+        {band !== null && <HeatBand band={band} bandEnd={bandEnd} x={x} top={top} height={height} widthPx={width} />}
+        <Strip fold={fold} trace={trace} nowMs={nowMs} x={x} y={top} height={height} />
         {rated !== null && (
-          <RatedMark at={x(ratedAt)} from={TOP - 8} to={bottom + 8} label={ratedWords(rated, unit)} labelY={TOP - 14} widthPx={width} />
+          <RatedMark at={x(ratedAt)} from={top - 8} to={bottom + 8} label={ratedWords(rated, unit)} labelY={top - 14} widthPx={width} />
         )}
         {dependable !== null && (
           <LimitMark
             at={x(limitAt)}
-            from={TOP - 4}
+            from={top - 4}
             to={bottom + 14}
             label={`${formatHms(dependable.valueMs)} · ${dependable.n === 1 ? "1 run" : `${dependable.n} runs`}`}
             labelY={bottom + 26}
             light={dependable.n < 5}
           />
         )}
-        {shape.expected.map((e) => (
+        {shown.map((e, i) => (
           <ExpectedMark
-            key={e.cause}
+            key={e.kind}
             at={x(e.atElapsedMs)}
-            from={TOP}
+            from={top}
             to={bottom}
-            label={`${e.cause} ${formatTick(e.atElapsedMs)}`}
-            labelY={TOP + 16}
+            label={`${e.kind} ${formatTick(e.atElapsedMs)}`}
+            labelY={top + 13 + 14 * (i % 2)}
             anchor={x(e.atElapsedMs) > width / 2 ? "end" : "start"}
           />
         ))}
-        {live && <path d={`M${x(shape.untilMs)} ${TOP - 16}V${bottom + 14}`} style={{ stroke: "var(--ink)" }} strokeWidth="2.5" />}
+        {live && <path d={`M${x(shape.untilMs)} ${top - 16}V${bottom + 14}`} style={{ stroke: "var(--ink)" }} strokeWidth="2.5" />}
         <MinutesRuler x={x} y={bottom + 36} maxMs={maxMs} widthPx={width} />
       </svg>
     </div>
+  );
+}
+
+interface BandProps {
+  band: NonNullable<AheadMarks["band"]>;
+  bandEnd: number;
+  x: (ms: number) => number;
+  top: number;
+  height: number;
+  widthPx: number;
+}
+
+/** Where earlier runs ended by heat: hatched, its middle a line; without an upper end only "at least". */
+function HeatBand({ band, bandEnd, x, top, height, widthPx }: BandProps) {
+  const from = x(band.loElapsedMs);
+  const toRight = from < widthPx * 0.7;
+  return (
+    <g aria-hidden="true">
+      <defs>
+        <pattern id="band-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V6" style={{ stroke: "var(--h2)" }} strokeWidth="2.4" />
+        </pattern>
+      </defs>
+      <rect x={from} y={top} width={Math.max(2, x(bandEnd) - from)} height={height} fill="url(#band-hatch)" />
+      {band.hiElapsedMs !== null && (
+        <path d={`M${x(band.midElapsedMs)} ${top}v${height}`} style={{ stroke: "var(--ink)" }} strokeWidth="1.6" />
+      )}
+      <text x={from} y={top - 34} fontSize="13" textAnchor={toRight ? "start" : "end"} style={{ fill: "var(--soft)" }}>
+        {band.words}
+      </text>
+    </g>
   );
 }
 

@@ -15,8 +15,12 @@ export function Button({
   return <button type="button" className={`rounded-md disabled:opacity-50 ${tones[tone]} ${className}`} {...props} />;
 }
 
-export const Key = ({ children }: { children: ReactNode }) => (
-  <kbd className="num rounded border border-rule2 px-1.5 text-[0.9rem] font-semibold text-soft" aria-hidden="true">
+/** `onMain`: on a button in the main colour. */
+export const Key = ({ children, onMain = false }: { children: ReactNode; onMain?: boolean }) => (
+  <kbd
+    className={`num rounded border px-1.5 text-[0.9rem] font-semibold ${onMain ? "border-ground text-ground" : "border-rule2 text-soft"}`}
+    aria-hidden="true"
+  >
     {children}
   </kbd>
 );

@@ -7,6 +7,7 @@ export * from "./ends.ts";
 export * from "./energy.ts";
 export * from "./firstModes.ts";
 export * from "./kitItems.ts";
+export * from "./liveEnds.ts";
 export * from "./media.ts";
 export * from "./order.ts";
 export * from "./schools.ts";

@@ -3,12 +3,13 @@
 import type { Clock } from "@keep-rolling/contract";
 import { nextDue } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/units";
+import { lazy, Suspense } from "react";
 import { Link, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../app/benchTime.ts";
 import { rollingCaution } from "../../app/cautions.ts";
 import { useDevice } from "../../app/device.ts";
-import type { SeenRun, WatchedRun } from "../../app/runs.ts";
+import type { WatchedRun } from "../../app/runs.ts";
 import { useRun } from "../../app/runs.ts";
 import { toSettle } from "../../app/settling.ts";
 import { useSettings } from "../../app/store.ts";
@@ -130,7 +131,10 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   );
 }
 
-function LiveStrip({ run, nowMs }: { run: SeenRun; nowMs: number }) {
+/** What is drawn ahead reads all earlier runs: it comes after the strip is there. */
+const LiveAhead = lazy(async () => ({ default: (await import("./LiveAhead.tsx")).LiveAhead }));
+
+function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const { temperature } = useSettings();
   const { data: kit } = api.useKitQuery();
   const { data: limits } = api.useLimitsQuery();
@@ -146,16 +150,19 @@ function LiveStrip({ run, nowMs }: { run: SeenRun; nowMs: number }) {
       l.conditionName === setup.condition.name,
   );
   const live = run.fold.state === "rolling" || run.fold.state === "gap";
+  const strip = {
+    unit: temperature,
+    nowMs,
+    height: 36,
+    live,
+    rated,
+    dependable: limit === undefined ? null : { valueMs: limit.valueMs, n: limit.n },
+  };
+  const plain = <RunStrip {...strip} fold={run.fold} trace={run.trace} />;
+  if (!live || kit === undefined) return plain;
   return (
-    <RunStrip
-      unit={temperature}
-      fold={run.fold}
-      trace={run.trace}
-      nowMs={nowMs}
-      height={36}
-      live={live}
-      rated={rated}
-      dependable={limit === undefined ? null : { valueMs: limit.valueMs, n: limit.n }}
-    />
+    <Suspense fallback={plain}>
+      <LiveAhead {...strip} run={run} kit={kit} />
+    </Suspense>
   );
 }

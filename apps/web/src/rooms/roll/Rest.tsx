@@ -63,7 +63,7 @@ export function Rest({ run, clock, nowMs, after }: Props) {
       </div>
       <div className="mt-3 flex flex-wrap gap-3">
         <Button tone="main" onClick={() => void after.start("recovery")}>
-          Start the recovery run, same mode <Key>{AFTER_KEYS.recovery.toUpperCase()}</Key>
+          Start the recovery run, same mode <Key onMain>{AFTER_KEYS.recovery.toUpperCase()}</Key>
         </Button>
         <Button onClick={() => void after.refuse()}>
           It refuses: record zero <Key>{AFTER_KEYS.refuse.toUpperCase()}</Key>

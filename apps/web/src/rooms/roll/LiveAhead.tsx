@@ -1,0 +1,73 @@
+// The strip of a run under way with what is expected to end it: heat by earlier runs, battery, card, clip limit, the tester's own stop.
+
+import type { Kit } from "@keep-rolling/contract";
+import type { LiveMatter } from "@keep-rolling/core/planning";
+import { fitsIn, liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-rolling/core/planning";
+import type { ChannelReading, ReadingValues, StartBody } from "@keep-rolling/core/runs";
+import { formatTick } from "@keep-rolling/core/units";
+import { useMemo } from "react";
+import { stockOf, traitsOf } from "../../app/day/cells.ts";
+import { useEvidence } from "../../app/day/useDay.ts";
+import type { WatchedRun } from "../../app/runs.ts";
+import type { AheadMarks } from "../../rulers/RunStrip.tsx";
+import { RunStrip } from "../../rulers/RunStrip.tsx";
+
+type StripProps = Omit<Parameters<typeof RunStrip>[0], "ahead" | "fold" | "trace">;
+
+export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun; kit: Kit }) {
+  const { evidence } = useEvidence(kit);
+  const { setup } = run.fold;
+  // Runs that began later, this one too, do not speak for it.
+  const known = useMemo(() => {
+    if (evidence === null || setup === null) return null;
+    const heat = evidence.expected(setup);
+    return { heat, ...thingsOf(kit, setup), watts: evidence.watts(setup) };
+  }, [evidence, kit, setup]);
+  const ahead = known === null || setup === null ? null : marksOf(run, setup, known, strip.nowMs);
+  return <RunStrip {...strip} fold={run.fold} trace={run.trace} ahead={ahead} />;
+}
+
+interface Known extends Pick<LiveMatter, "wh" | "watts" | "cardMs"> {
+  heat: ReturnType<NonNullable<ReturnType<typeof useEvidence>["evidence"]>["expected"]>;
+}
+
+/** The largest battery and the card the planner would take: what is really in the body is told by its readings. */
+function thingsOf(kit: Kit, setup: StartBody): Pick<LiveMatter, "wh" | "cardMs"> {
+  const traits = traitsOf(
+    kit,
+    kit.units.find((u) => u.id === setup.unit.id),
+  );
+  const sizes = kit.items.flatMap((i) =>
+    i.spec.kind === "battery" && !i.archived && fitsIn(i.fits, traits.batteryFits) ? [i.spec.wh] : [],
+  );
+  const media = mediaFor(setup.mode, traits, stockOf(kit), OPEN_RUN_MS);
+  const grip = setup.condition.power === "grip" ? 2 : 1;
+  return { wh: sizes.length === 0 ? null : grip * Math.max(...sizes), cardMs: media.ok ? (media.choices[0]?.cardMs ?? null) : null };
+}
+
+function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number): AheadMarks {
+  const stopAfterMin = schoolsOf(setup.protocol).stopAfterMin;
+  const matter: LiveMatter = {
+    batteryPct: readingsOf(run, "battery", "batteryPct"),
+    freeGb: readingsOf(run, "freeSpace", "freeGb"),
+    wh: known.wh,
+    watts: known.watts,
+    cardMs: known.cardMs,
+    stopAfterMs: stopAfterMin === null ? null : stopAfterMin * 60_000,
+  };
+  const band = known.heat.ok ? liveBand(run.fold, known.heat.range, nowMs) : null;
+  return {
+    band: band === null || !known.heat.ok ? null : { ...band, words: bandWords(known.heat.range) },
+    ends: liveEnds(run.fold, matter, nowMs),
+  };
+}
+
+function bandWords(range: Extract<Known["heat"], { ok: true }>["range"]): string {
+  const span = range.hiMs === null ? `at least ${formatTick(range.loMs)}` : `${formatTick(range.loMs)} to ${formatTick(range.hiMs)}`;
+  return `earlier runs ${span} (${range.basisWords}, ${range.n === 1 ? "one run" : `${range.n} runs`})`;
+}
+
+function readingsOf(run: WatchedRun, channel: string, key: keyof ReadingValues): ChannelReading[] {
+  const marked = run.fold.readings.flatMap((m) => (m.body[key] === undefined ? [] : [{ atMs: m.atMs, value: m.body[key] }]));
+  return [...marked, ...(run.channels.find((c) => c.channel === channel)?.readings ?? [])];
+}

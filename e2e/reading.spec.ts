@@ -111,6 +111,33 @@ test("the first warning as endpoint, another confidence, and the table behind th
   expect(await page.getByRole("table").getByRole("row").count()).toBeGreaterThan(12);
 });
 
+test("a stopwatch run typed in late: its times echoed, kept as marks entered late, an end found off as an interval", async ({
+  page,
+  demo,
+}) => {
+  const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string; name: string }[] };
+  await page.goto(`${demo.url}/roll/late?unit=${units.find((u) => u.name === "Wader")?.id ?? ""}`);
+  await page.getByLabel("It started").fill("2031-06-14T15:00:00");
+  await page.getByLabel("Nobody saw it end").check();
+  await page.getByLabel("Found off after").fill("1h07m");
+  await expect(page.getByText("reads as 1 h 07 min")).toBeVisible();
+  await page.getByLabel("Last seen rolling after").fill("2:00");
+  await page.getByLabel("It was ended by").selectOption("battery empty");
+  await page.getByRole("button", { name: "Store this run" }).click();
+  await expect(page.getByText("It was seen rolling after it was found off.")).toBeVisible();
+  await page.getByLabel("Last seen rolling after").fill("50 min");
+  await page.getByRole("button", { name: "Store this run" }).click();
+  await expect(page.getByText("0:50:00 to 1:07:00")).toBeVisible();
+  await expect(page.getByText("found off: the end lies between; claims use the shorter")).toBeVisible();
+  const runId = page.url().split("/").at(-1) ?? "";
+  await expect
+    .poll(async () => {
+      const reply = await page.request.get(`${demo.url}/api/runs/${runId}/marks`);
+      return ((await reply.json()) as { marks: { mark: { source: string } }[] }).marks.map((m) => m.mark.source);
+    })
+    .toEqual(["late", "late"]);
+});
+
 test("nothing ended by heat: at least, and no typical time", async ({ page, demo }) => {
   const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string; name: string }[] };
   await page.goto(`${demo.url}/heat/${units.find((u) => u.name === "Wader")?.id ?? ""}`);

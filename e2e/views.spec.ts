@@ -52,6 +52,7 @@ for (const [face, width] of [
       `/plan/days/${ids.day}/sheet`,
       "/roll",
       "/roll?rehearse=1",
+      "/roll/late",
       `/roll/${ids.rolling}`,
       `/roll/${ids.ended}`,
       `/runs/${ids.ended}`,

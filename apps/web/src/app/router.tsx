@@ -28,6 +28,7 @@ export const createRouter = () =>
         { path: "plan/days/:dayId/edit", lazy: async () => ({ Component: (await import("../rooms/plan/DayForm.tsx")).DayFormPage }) },
         { path: "plan/days/:dayId/sheet", lazy: async () => ({ Component: (await import("../rooms/plan/SheetPage.tsx")).SheetPage }) },
         { path: "roll", lazy: async () => ({ Component: (await import("../rooms/roll/SetupPage.tsx")).SetupPage }) },
+        { path: "roll/late", lazy: async () => ({ Component: (await import("../rooms/roll/LatePage.tsx")).LatePage }) },
         { path: "roll/:runId", lazy: async () => ({ Component: (await import("../rooms/roll/ConsolePage.tsx")).ConsolePage }) },
         { path: "runs/:runId", lazy: async () => ({ Component: (await import("../rooms/runs/RunPage.tsx")).RunPage }) },
         { path: "runs/:runId/history", lazy: async () => ({ Component: (await import("../rooms/runs/HistoryPage.tsx")).HistoryPage }) },

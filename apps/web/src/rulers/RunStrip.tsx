@@ -92,6 +92,8 @@ export function RunStrip({ fold, trace, nowMs, height, live = false, rated, depe
   );
 }
 
+const LETTER_PX = 7;
+
 interface BandProps {
   band: NonNullable<AheadMarks["band"]>;
   bandEnd: number;
@@ -104,7 +106,10 @@ interface BandProps {
 /** Where earlier runs ended by heat: hatched, its middle a line; without an upper end only "at least". */
 function HeatBand({ band, bandEnd, x, top, height, widthPx }: BandProps) {
   const from = x(band.loElapsedMs);
-  const toRight = from < widthPx * 0.7;
+  // On a narrow strip the words lose what stands in brackets, and move left as far as they must.
+  const whole = LETTER_PX * band.words.length <= widthPx - 8;
+  const words = whole ? band.words : (band.words.split(" (")[0] ?? band.words);
+  const wordsAt = Math.max(2, Math.min(from, widthPx - LETTER_PX * words.length - 4));
   return (
     <g aria-hidden="true">
       <defs>
@@ -116,8 +121,8 @@ function HeatBand({ band, bandEnd, x, top, height, widthPx }: BandProps) {
       {band.hiElapsedMs !== null && (
         <path d={`M${x(band.midElapsedMs)} ${top}v${height}`} style={{ stroke: "var(--ink)" }} strokeWidth="1.6" />
       )}
-      <text x={from} y={top - 34} fontSize="13" textAnchor={toRight ? "start" : "end"} style={{ fill: "var(--soft)" }}>
-        {band.words}
+      <text x={wordsAt} y={top - 34} fontSize="13" style={{ fill: "var(--soft)" }}>
+        {words}
       </text>
     </g>
   );

@@ -19,6 +19,10 @@ describe("duration words", () => {
     expect(parseDuration("0:41:10")).toEqual({ ok: true, ms: 2_470_000, echo: "41 min 10 s" });
     expect(parseDuration("1 h 7 min")).toMatchObject({ ok: true, ms: 4_020_000 });
     expect(parseDuration("90 s")).toMatchObject({ ok: true, ms: 90_000 });
+    // As people write them in notes: all the same time.
+    for (const text of ["67 min", "1h07m", "1h 7m", "1:07", "67m", "1 H 07 MIN"]) {
+      expect(parseDuration(text)).toMatchObject({ ok: true, ms: 4_020_000, echo: "1 h 07 min" });
+    }
   });
   it("refuses what is not a time, with a closed reason", () => {
     expect(parseDuration(" ")).toEqual({ ok: false, reason: "empty" });

@@ -39,7 +39,7 @@ export type DurationReading = { ok: true; ms: number; echo: string } | { ok: fal
 
 /**
  * Reads a typed time. Two parts are ambiguous (1:07 may be hours and minutes or minutes and seconds), so the caller says
- * which it means and shows `echo` before storing. Accepts `h:mm:ss`, two parts, and words such as `1 h 7 min` or `90 s`.
+ * which it means and shows `echo` before storing. Accepts `h:mm:ss`, two parts, and words such as `1 h 7 min`, `1h07m`, `67 min` or `90 s`.
  * Returns integer milliseconds >= 0; minutes and seconds after a colon must be below 60; at most 99 h.
  */
 export function parseDuration(text: string, twoPart: "h:mm" | "m:ss" = "h:mm"): DurationReading {
@@ -60,7 +60,7 @@ function parseColons(text: string, twoPart: "h:mm" | "m:ss"): number | null {
 }
 
 function parseWords(text: string): number | null {
-  const match = /^(?:(\d{1,3})\s*h)?\s*(?:(\d{1,4})\s*min)?\s*(?:(\d{1,6})\s*s)?$/.exec(text);
+  const match = /^(?:(\d{1,3})\s*h)?\s*(?:(\d{1,4})\s*m(?:in)?)?\s*(?:(\d{1,6})\s*s)?$/.exec(text);
   if (!match || (match[1] ?? match[2] ?? match[3]) === undefined) return null;
   return Number(match[1] ?? 0) * HOUR + Number(match[2] ?? 0) * MIN + Number(match[3] ?? 0) * SEC;
 }

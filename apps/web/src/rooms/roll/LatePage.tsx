@@ -1,0 +1,127 @@
+// A run entered late: a stopwatch, notes, or a body found off. Its marks say "late"; the echo of a typed time is seen before it is stored.
+
+import { zodResolver } from "@hookform/resolvers/zod";
+import type { Kit } from "@keep-rolling/contract";
+import { END_CAUSES } from "@keep-rolling/core/runs";
+import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { v7 as uuidv7 } from "uuid";
+import { api, sentenceOf } from "../../api/api.ts";
+import { benchNowMs, useDevice } from "../../app/device.ts";
+import { presser } from "../../app/pressing.ts";
+import { useSettings } from "../../app/store.ts";
+import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
+import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import type { LateText } from "./late.ts";
+import { echoOfLate, readLate } from "./late.ts";
+import type { Setup } from "./setup.ts";
+import { firstSetup, setupSchema, startBody } from "./setup.ts";
+import { StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
+
+export function LatePage() {
+  const kit = api.useKitQuery();
+  const clocks = api.useClocksQuery();
+  if (kit.data === undefined)
+    return kit.error === undefined ? (
+      <Loading what="the kit" />
+    ) : (
+      <Trouble sentence={sentenceOf(kit.error)} retry={() => void kit.refetch()} />
+    );
+  if (clocks.data === undefined) return <Loading what="the clocks" />;
+  return <LateForm kit={kit.data} />;
+}
+
+const NOTHING: LateText = { started: "", lasted: "", cause: "thermal shutdown", foundOff: false, lastSeen: "" };
+
+function LateForm({ kit }: { kit: Kit }) {
+  const [params] = useSearchParams();
+  const { temperature } = useSettings();
+  const { ready } = useDevice();
+  const { data: clocks } = api.useClocksQuery();
+  const navigate = useNavigate();
+  const form = useForm<Setup>({
+    resolver: zodResolver(setupSchema),
+    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse: false, cell: null }, temperature),
+  });
+  const unitId = useWatch({ control: form.control, name: "unitId" });
+  const [late, setLate] = useState<LateText>(NOTHING);
+  const [errors, setErrors] = useState<Partial<Record<keyof LateText, string>>>({});
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const bench = kit.units.find((u) => u.id === unitId)?.bench;
+  const clock = clocks?.clocks.find((c) => c.id === bench);
+  const store = async (s: Setup): Promise<void> => {
+    const body = startBody(kit, s, temperature);
+    const read = readLate(late, benchNowMs(clock), bench === "demo");
+    setErrors(read.ok ? {} : Object.fromEntries(read.errors.map((e) => [e.field, e.message])));
+    if (!read.ok) return;
+    if (body === null || !ready)
+      return setTrouble("Part of this set-up is no longer in the kit, or this device's store is not open yet. Nothing was stored.");
+    const runId = uuidv7();
+    const press = presser(runId, clock);
+    const { startMs, endMs, lastSeenMs } = read.times;
+    await press("start", body, { atMs: startMs, source: "late" });
+    await press(
+      "end",
+      { cause: late.cause, ...(lastSeenMs === null ? {} : { foundOff: { lastSeenMs } }) },
+      { atMs: endMs, source: "late" },
+    );
+    await navigate(`/runs/${runId}`);
+  };
+  const set = <K extends keyof LateText>(field: K, value: LateText[K]): void => setLate((l) => ({ ...l, [field]: value }));
+  return (
+    <form onSubmit={(event) => void form.handleSubmit(store)(event)} noValidate>
+      <PageHead title="Enter a run late" sub="From a stopwatch or notes. It is kept as a run like any other, and marked as entered late.">
+        <Link to="/roll">Start one live</Link>
+      </PageHead>
+      <div className="grid gap-x-12 gap-y-6 lg:grid-cols-2">
+        <div className="space-y-6">
+          <WhatFields form={form} kit={kit} />
+          <WhereFields form={form} kit={kit} />
+          <StartStateFields form={form} />
+        </div>
+        <fieldset className="space-y-4">
+          <legend className="mb-2 font-head text-lg font-semibold">What happened</legend>
+          <TextField
+            label={bench === "demo" ? "It started (UTC)" : "It started"}
+            type="datetime-local"
+            step={1}
+            value={late.started}
+            onChange={(e) => set("started", e.target.value)}
+            error={errors.started}
+          />
+          <TextField
+            label={late.foundOff ? "Found off after" : "It recorded for"}
+            value={late.lasted}
+            onChange={(e) => set("lasted", e.target.value)}
+            error={errors.lasted}
+            hint={echoOfLate(late.lasted) ?? "As you write it: 67 min, 1h07m, 1:07."}
+          />
+          <SelectField
+            label="It was ended by"
+            options={wordsOf(END_CAUSES)}
+            value={late.cause}
+            onChange={(e) => set("cause", e.target.value as LateText["cause"])}
+          />
+          <label className="flex items-start gap-3">
+            <input type="checkbox" className="mt-1" checked={late.foundOff} onChange={(e) => set("foundOff", e.target.checked)} />
+            Nobody saw it end: it was found off, so the end lies between two times
+          </label>
+          {late.foundOff && (
+            <TextField
+              label="Last seen rolling after"
+              value={late.lastSeen}
+              onChange={(e) => set("lastSeen", e.target.value)}
+              error={errors.lastSeen}
+              hint={echoOfLate(late.lastSeen)}
+            />
+          )}
+          {trouble !== null && <Note tone="alert">{trouble}</Note>}
+          <Button type="submit" tone="main">
+            Store this run
+          </Button>
+        </fieldset>
+      </div>
+    </form>
+  );
+}

@@ -42,12 +42,9 @@ export async function readRun(deps: Deps, id: string): Promise<RunReply> {
   const { row, fromMs, toMs } = window;
   const untilMs = Math.min(Number.MAX_SAFE_INTEGER, toMs + AFTER_END_MS);
   const marks = (await readMarks(deps.db, [id])).get(id) ?? [];
-  return {
-    run: row,
-    marks,
-    channels: await readChannels(deps.db, row.unitId, fromMs, toMs),
-    events: await readEvents(deps.db, row.unitId, fromMs, untilMs),
-  };
+  // Events first: a batch is one transaction, so whatever event is seen, its readings are there when they are read after it.
+  const events = await readEvents(deps.db, row.unitId, fromMs, untilMs);
+  return { run: row, marks, channels: await readChannels(deps.db, row.unitId, fromMs, toMs), events };
 }
 
 export async function takeMarks(deps: Deps, batch: Batch): Promise<Accepted> {

@@ -73,8 +73,9 @@ for (const width of [1280, 390])
     await expect(page.getByTestId("recorded")).toBeVisible();
     expect(presses).toBeLessThan(60);
     const runId = page.url().split("/").at(-1) ?? "";
-    const [start] = await marksOnRecord(page, demo.url, runId);
-    expect(start?.mark.body.slot).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
+    // The press is kept on the device first; its record follows.
+    const slotOnRecord = async (): Promise<unknown> => (await marksOnRecord(page, demo.url, runId))[0]?.mark.body.slot;
+    await expect.poll(slotOnRecord).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
     expect(errors).toEqual([]);
   });
 

@@ -117,6 +117,7 @@ test("a stopwatch run typed in late: its times echoed, kept as marks entered lat
 }) => {
   const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string; name: string }[] };
   await page.goto(`${demo.url}/roll/late?unit=${units.find((u) => u.name === "Wader")?.id ?? ""}`);
+  await page.getByLabel("Recording mode").selectOption("HD 50 binned");
   await page.getByLabel("It started").fill("2031-06-14T15:00:00");
   await page.getByLabel("Nobody saw it end").check();
   await page.getByLabel("Found off after").fill("1h07m");

@@ -65,7 +65,10 @@ function RollingRun({ run }: { run: SeenRun }) {
   if (setup === null) return null;
   const times = summarise(run.fold, nowMs);
   return (
-    <section aria-label={`${setup.unit.name} rolling`} className="hairline py-3">
+    <section
+      aria-label={`${setup.unit.name} rolling since ${formatDate(run.fold.startMs ?? 0, "time", clock?.kind)}`}
+      className="hairline py-3"
+    >
       <div className="flex flex-wrap items-baseline gap-x-6">
         <Link to={`/roll/${run.id}`} className="lead">
           {setup.unit.name}, {setup.mode.name}

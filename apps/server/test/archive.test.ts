@@ -1,7 +1,5 @@
 // The archive: what leaves comes back whole, two workspaces merge by id, and nothing half-read ever changes anything.
 
-import { readFile } from "node:fs/promises";
-import path from "node:path";
 import type { ImportReport, RunsReply } from "@keep-rolling/contract";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
@@ -365,40 +363,3 @@ describe("a file that is no whole archive", () => {
     expect(await send(to, "/api/archive/import", whole)).toMatchObject({ status: 422 });
   });
 });
-
-describe("an archive of the first version", () => {
-  it("opens for ever, with the folds it had", async () => {
-    const folder = path.join(import.meta.dirname, "fixtures");
-    const to = await bench();
-    const report = (await bring(to, await readFile(path.join(folder, "archive-1.zip")))).json as ImportReport;
-    expect(report).toMatchObject({ stored: true, conflicts: [] });
-    const expected = JSON.parse(await readFile(path.join(folder, "archive-1.json"), "utf8")) as { runs: unknown[]; counts: unknown };
-    const { runs } = (await to.call("GET", "/api/runs")).json as RunsReply;
-    expect(
-      runs
-        .map(({ run, marks }) =>
-          summaryOf(
-            run.id,
-            marks.map((m) => m.mark),
-          ),
-        )
-        .sort((a, b) => (a.id < b.id ? -1 : 1)),
-    ).toEqual(expected.runs);
-    expect(Object.fromEntries(report.tables.map((t) => [t.table, t.lines]))).toEqual(expected.counts);
-  });
-});
-
-/** What a run said when the fixture was made, by the first version that wrote archives; never written again. */
-function summaryOf(id: string, marks: readonly Mark[]) {
-  const fold = foldRun(marks);
-  return {
-    id,
-    state: fold.state,
-    segments: fold.segments,
-    gaps: fold.gaps,
-    end: fold.end,
-    warnings: fold.warnings,
-    readings: fold.readings.length,
-    findings: fold.findings,
-  };
-}

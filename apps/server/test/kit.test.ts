@@ -1,6 +1,5 @@
 // Kit beyond single rows: the kit as a file, what happened to bodies, plans and days, former versions of rows that have grown fields.
 
-import { readFile } from "node:fs/promises";
 import type { BundleReport, Kit, KitBundle, UnitEvent } from "@keep-rolling/contract";
 import { kitReply } from "@keep-rolling/contract";
 import fc from "fast-check";
@@ -195,17 +194,5 @@ describe("rows that have grown", () => {
     expect((await kitOf(bench)).models.find((m) => m.id === old.id)?.traits).toEqual(traits);
     await put(old, 2);
     expect((await kitOf(bench)).models.find((m) => m.id === old.id)?.traits).toBeNull();
-  });
-
-  it("the archive written before plans existed still opens", async () => {
-    const bytes = await readFile(new URL("./fixtures/archive-1.zip", import.meta.url));
-    const fresh = await testBench();
-    const reply = await fresh.app.request("http://127.0.0.1/api/archive/preview", {
-      method: "POST",
-      headers: { host: "127.0.0.1", origin: "http://127.0.0.1", "content-type": "application/zip" },
-      body: new Uint8Array(bytes),
-    });
-    expect(reply.status).toBe(200);
-    await fresh.close();
   });
 });

@@ -2,7 +2,8 @@ import { kitDocs } from "@keep-rolling/contract";
 import { ITEM_KINDS } from "@keep-rolling/core/planning";
 import { describe, expect, it } from "vitest";
 import { copiedModes } from "./CopyModes.tsx";
-import { echoOf, EDITABLE, fieldOfPath, fieldsOf, filled, freshDoc, fromText, readFields, toText, valueAt } from "./forms.ts";
+import { EDITABLE, fieldsOf } from "./fields.ts";
+import { echoOf, fieldOfPath, filled, freshDoc, fromText, readFields, toText, valueAt } from "./forms.ts";
 import { readBundle } from "./KitFile.tsx";
 
 const PARENT = "01900000-0000-7000-8000-000000000001";

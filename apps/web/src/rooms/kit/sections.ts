@@ -1,6 +1,6 @@
 // The parts of the kit, each with an address of its own.
 
-import type { Editable } from "./forms.ts";
+import type { Editable } from "./fields.ts";
 
 export const SECTIONS = [
   ["bodies", "Bodies and modes"],

@@ -5,7 +5,7 @@ import type { Block } from "@keep-rolling/core/planning";
 import { isBattery } from "@keep-rolling/core/planning";
 import type { PlannedDay } from "../../app/day/useDay.ts";
 import type { SeenRun } from "../../app/runs.ts";
-import type { DayLane } from "../../rulers/DayRuler.tsx";
+import type { DayLane } from "../../rulers/dayLane.ts";
 
 export function lanesOf({ question, schedule, nowMs }: Pick<PlannedDay, "question" | "schedule" | "nowMs">): DayLane[] {
   const { fromMs, toMs, stock, units } = question.request;

@@ -7,30 +7,20 @@ import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../api/api.ts";
+import { api } from "../../api/api.ts";
 import { benchNowMs, useDevice } from "../../app/device.ts";
 import { presser } from "../../app/pressing.ts";
 import { useSettings } from "../../app/store.ts";
 import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
-import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Button, Note, PageHead } from "../../ui/parts.tsx";
+import { KitGate } from "./KitGate.tsx";
 import type { LateText } from "./late.ts";
 import { echoOfLate, readLate } from "./late.ts";
 import type { Setup } from "./setup.ts";
 import { firstSetup, setupSchema, startBody } from "./setup.ts";
 import { StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
 
-export function LatePage() {
-  const kit = api.useKitQuery();
-  const clocks = api.useClocksQuery();
-  if (kit.data === undefined)
-    return kit.error === undefined ? (
-      <Loading what="the kit" />
-    ) : (
-      <Trouble sentence={sentenceOf(kit.error)} retry={() => void kit.refetch()} />
-    );
-  if (clocks.data === undefined) return <Loading what="the clocks" />;
-  return <LateForm kit={kit.data} />;
-}
+export const LatePage = () => <KitGate>{(kit) => <LateForm kit={kit} />}</KitGate>;
 
 const NOTHING: LateText = { started: "", lasted: "", cause: "thermal shutdown", foundOff: false, lastSeen: "" };
 

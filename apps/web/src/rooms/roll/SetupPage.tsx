@@ -7,30 +7,20 @@ import { lazy, Suspense, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../api/api.ts";
+import { api } from "../../api/api.ts";
 import { cautionsFor } from "../../app/cautions.ts";
 import { useDevice } from "../../app/device.ts";
 import { presser } from "../../app/pressing.ts";
 import { useRuns } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
-import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Button, Note, PageHead } from "../../ui/parts.tsx";
+import { KitGate } from "./KitGate.tsx";
 import { PreRoll } from "./PreRoll.tsx";
 import type { Setup } from "./setup.ts";
 import { conditionOf, firstSetup, plannedCell, setupSchema, startBody } from "./setup.ts";
 import { StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
 
-export function SetupPage() {
-  const kit = api.useKitQuery();
-  const clocks = api.useClocksQuery();
-  if (kit.data === undefined)
-    return kit.error === undefined ? (
-      <Loading what="the kit" />
-    ) : (
-      <Trouble sentence={sentenceOf(kit.error)} retry={() => void kit.refetch()} />
-    );
-  if (clocks.data === undefined) return <Loading what="the clocks" />;
-  return <SetupForm kit={kit.data} />;
-}
+export const SetupPage = () => <KitGate>{(kit) => <SetupForm kit={kit} />}</KitGate>;
 
 /** The arithmetic comes after the form is there: it reads all runs of the kit. */
 const Ahead = lazy(async () => ({ default: (await import("./Ahead.tsx")).Ahead }));

@@ -17,6 +17,8 @@ export interface Evidence {
   expected(cell: CellSetup): Expected;
   /** The hungriest run of the mode on the unit, W; null when none told. */
   watts(cell: CellSetup): number | null;
+  /** Every run of the mode on the unit that tells its watts. */
+  wattsRuns(cell: CellSetup): { id: string; watts: number }[];
   /** Powered intervals of a unit until `nowMs`. */
   heat(unitId: string, tauMs: number, nowMs: number): HeatInterval[];
 }
@@ -30,29 +32,32 @@ export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
     known.set(key, found);
     return found;
   };
+  const wattsRuns = (cell: CellSetup) => wattsFor(kit, runs, cell);
   return {
     runs,
     earlier,
     expected,
-    watts: (cell) => wattsFor(kit, runs, cell),
+    wattsRuns,
+    watts: (cell) => wattsRuns(cell).reduce<number | null>((most, r) => Math.max(most ?? 0, r.watts), null),
     heat: (unitId, tauMs, nowMs) => heatOf(runs, expected, unitId, tauMs, nowMs),
   };
 }
 
 /** Which of several batteries was in the body is not on record: the largest that fits is taken, so that watts are not too low. */
-function wattsFor(kit: Kit, runs: readonly SeenRun[], cell: CellSetup): number | null {
+function wattsFor(kit: Kit, runs: readonly SeenRun[], cell: CellSetup): { id: string; watts: number }[] {
   const { batteryFits } = traitsOf(
     kit,
     kit.units.find((u) => u.id === cell.unit.id),
   );
   const sizes = kit.items.flatMap((i) => (i.spec.kind === "battery" && fitsIn(i.fits, batteryFits) ? [i.spec.wh] : []));
-  if (sizes.length === 0) return null;
+  if (sizes.length === 0) return [];
   const wh = Math.max(...sizes);
-  const watts = runs
+  return runs
     .filter((r) => r.fold.setup?.unit.id === cell.unit.id && modeKey(r.fold.setup.mode) === modeKey(cell.mode))
-    .map((r) => wattsOf(r.fold, wh))
-    .filter((w): w is number => w !== null);
-  return watts.length === 0 ? null : Math.max(...watts);
+    .flatMap((r) => {
+      const watts = wattsOf(r.fold, wh);
+      return watts === null ? [] : [{ id: r.id, watts }];
+    });
 }
 
 function heatOf(

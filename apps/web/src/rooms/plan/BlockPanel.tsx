@@ -2,6 +2,7 @@
 
 import type { Block } from "@keep-rolling/core/planning";
 import { fitsIn, gbPerHour, isCard, placesOf, tauMsOf, writeVerdict } from "@keep-rolling/core/planning";
+import { summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatTick } from "@keep-rolling/core/units";
 import { Link } from "react-router";
 import { stockOf, traitsOf } from "../../app/day/cells.ts";
@@ -87,6 +88,7 @@ export function BlockPanel({ planned, block, saveDay, startAddress, onClose }: P
           <Fact label="With" value={needsWords(block) || "nothing in the kit fits or is needed"} />
         </dl>
       </div>
+      <Behind planned={planned} block={block} />
       {block.state === "planned" &&
         block.flags.map((f) => (
           <Note key={f.text} tone="alert">
@@ -103,6 +105,54 @@ export function BlockPanel({ planned, block, saveDay, startAddress, onClose }: P
         )
       )}
     </section>
+  );
+}
+
+/** Every number opens to what it was computed from: the runs, and how. */
+function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
+  const { evidence, kit } = planned;
+  const range = block.ahead.heat.ok ? block.ahead.heat.range : null;
+  const told = evidence.wattsRuns(block.setup);
+  const unit = planned.question.request.units.find((u) => u.id === block.unitId);
+  const timeOf = (id: string): string => {
+    const fold = evidence.runs.find((r) => r.id === id)?.fold;
+    return fold === undefined
+      ? "a run"
+      : `${formatHms(summarise(fold, fold.startMs ?? 0).recordedMs.lo)}${fold.end?.cause === "thermal shutdown" ? "" : ", at least"}`;
+  };
+  return (
+    <details className="mt-2 text-sm">
+      <summary className="cursor-pointer underline decoration-rule2">What these numbers stand on</summary>
+      <dl className="mt-1 space-y-1">
+        <div>
+          <dt className="font-semibold">How long: shortest to longest counted run, nothing scaled</dt>
+          <dd className="flex flex-wrap gap-x-4">
+            {range === null ? "no earlier run; two hours are kept free" : range.basisWords}
+            {range?.runIds.map((id) => (
+              <Link key={id} className="num" to={`/runs/${id}`}>
+                {timeOf(id)}
+              </Link>
+            ))}
+          </dd>
+        </div>
+        <div>
+          <dt className="font-semibold">Watts: the hungriest run of this mode on this unit, by its battery's per cent</dt>
+          <dd className="flex flex-wrap gap-x-4">
+            {told.length === 0 && "no run tells"}
+            {told.map(({ id, watts }) => (
+              <Link key={id} className="num" to={`/runs/${id}`}>{`${watts.toFixed(1)} W`}</Link>
+            ))}
+          </dd>
+        </div>
+        <div>
+          <dt className="font-semibold">Heat at start: the ledger</dt>
+          <dd>
+            {`${unit?.heat.length ?? 0} powered times on record and the blocks before this one, time constant ${Math.round((unit?.tauMs ?? 0) / 60_000)} min (a default). `}
+            <Link to={`/heat/${block.unitId}`}>{`All runs of ${kit.units.find((u) => u.id === block.unitId)?.name ?? "the unit"}`}</Link>
+          </dd>
+        </div>
+      </dl>
+    </details>
   );
 }
 

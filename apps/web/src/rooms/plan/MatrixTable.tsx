@@ -3,6 +3,7 @@
 import type { Kit, PlanDoc } from "@keep-rolling/contract";
 import { answerSentence } from "@keep-rolling/core/reliability";
 import { useState } from "react";
+import { Link } from "react-router";
 import type { CellState } from "../../app/day/matrix.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { Button } from "../../ui/parts.tsx";
@@ -128,7 +129,11 @@ function MatrixCell({ label, cell, state, onChange }: CellProps) {
           </Button>
         )}
       </span>
-      {state?.statement?.ok === true && <span className="block text-soft">{answerSentence(state.statement)}</span>}
+      {state?.statement?.ok === true && (
+        <Link className="block text-soft" to={`/heat/${state.cell.unitId}?cell=${state.statement.shortestRunId}`}>
+          {answerSentence(state.statement)}
+        </Link>
+      )}
       {skipping && (
         <span className="mt-1 flex gap-1">
           <input

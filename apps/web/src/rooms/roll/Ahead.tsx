@@ -2,21 +2,24 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import { WARM_SHARE } from "@keep-rolling/core/heat";
-import type { Block } from "@keep-rolling/core/planning";
+import type { Block, CellSetup } from "@keep-rolling/core/planning";
 import { DEFAULT_RULES, planDay, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import type { StartBody } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/units";
 import { useEffect, useMemo } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { api } from "../../api/api.ts";
 import { useBenchNow, useClock } from "../../app/benchTime.ts";
-import { setupOf, stockOf, traitsOf } from "../../app/day/cells.ts";
+import { stockOf, traitsOf } from "../../app/day/cells.ts";
 import { outsOf } from "../../app/day/evidence.ts";
 import { tauOfUnit } from "../../app/day/tau.ts";
 import type { Evidence } from "../../app/day/evidence.ts";
 import { useEvidence } from "../../app/day/useDay.ts";
+import { useSettings } from "../../app/store.ts";
 import { AheadStrip } from "../../rulers/AheadStrip.tsx";
 import { Note } from "../../ui/parts.tsx";
 import type { Setup } from "./setup.ts";
+import { startBody } from "./setup.ts";
 
 const MINUTE_MS = 60_000;
 const HOUR_MS = 3_600_000;
@@ -33,10 +36,14 @@ export function Ahead({ kit, setup, form }: Props) {
   const unit = kit.units.find((u) => u.id === setup.unitId);
   const clock = useClock(unit?.bench);
   const nowMs = Math.floor(useBenchNow(clock, 10_000) / MINUTE_MS) * MINUTE_MS;
-  const { unitId, modeId, conditionId, protocolId } = setup;
+  const { temperature } = useSettings();
+  const { unitId } = setup;
+  // What is asked for, ad hoc conditions included; typing an ambient does not ask anew unless it changes the cell.
+  const start = startBody(kit, setup, temperature);
+  const asked = start === null ? null : JSON.stringify(cellOf(start));
   const block = useMemo(
-    () => (evidence === null ? null : aheadOf(kit, evidence, { unitId, modeId, conditionId, protocolId }, nowMs)),
-    [kit, evidence, unitId, modeId, conditionId, protocolId, nowMs],
+    () => (evidence === null || asked === null ? null : aheadOf(kit, evidence, JSON.parse(asked) as CellSetup, nowMs)),
+    [kit, evidence, asked, nowMs],
   );
   const lastMs = evidence === null ? null : lastPowered(evidence, unitId, nowMs);
   useLedgerStart(form, block, lastMs, nowMs);
@@ -62,30 +69,31 @@ export function Ahead({ kit, setup, form }: Props) {
   );
 }
 
+const cellOf = ({ clockId, unit, mode, condition, protocol }: StartBody): CellSetup => ({ clockId, unit, mode, condition, protocol });
+
 /** One run put on the board now: the planner's own arithmetic, no second one. */
-function aheadOf(kit: Kit, evidence: Evidence, names: Parameters<typeof setupOf>[1], nowMs: number): Block | null {
-  const setup = setupOf(kit, names);
-  if (setup === null) return null;
-  const tauMs = Math.max(tauOfUnit(evidence.runs, names.unitId), tauMsOf(setup.protocol));
-  const unit = kit.units.find((u) => u.id === names.unitId);
+function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number): Block | null {
+  const unitId = setup.unit.id;
+  const tauMs = Math.max(tauOfUnit(evidence.runs, unitId), tauMsOf(setup.protocol));
+  const unit = kit.units.find((u) => u.id === unitId);
   const plan = planDay({
     fromMs: nowMs,
     toMs: nowMs + 48 * HOUR_MS,
     nowMs: null,
     units: [
       {
-        id: names.unitId,
+        id: unitId,
         name: unit?.name ?? "",
         traits: traitsOf(kit, unit),
         outs: [],
-        heat: evidence.heat(names.unitId, tauMs, nowMs),
+        heat: evidence.heat(unitId, tauMs, nowMs),
         tauMs,
       },
     ],
     wishes: [
       {
         slot: "now",
-        unitId: names.unitId,
+        unitId: unitId,
         cellId: "",
         setup: { ...setup, condition: { ...setup.condition, sun: "none" } },
         heat: evidence.expected(setup),

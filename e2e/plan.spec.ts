@@ -155,6 +155,11 @@ test("the kit's things: a bad value gets its sentence; a smaller card changes wh
     page.getByText(/The card ends it at 0:08, earlier runs .*: use Slim 120, or plan one swap of 15 s, body on\./).first(),
   ).toBeVisible();
   await expect(page.getByRole("heading", { name: /will be ended by .*card/ })).toBeVisible();
+  // The range opens to its runs.
+  await page.getByText("What these numbers stand on").click();
+  await expect(page.getByRole("region", { name: /^Wader, UHD 25 line-skipped/ }).getByRole("link", { name: /^0:4\d:\d\d$/ })).toHaveCount(
+    2,
+  );
   await page.getByLabel("Card", { exact: true }).selectOption("the smallest that lasts");
   await expect(page.getByText(/The card ends it at 0:08/)).toHaveCount(0);
 

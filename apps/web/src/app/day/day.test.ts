@@ -1,7 +1,7 @@
 // From what is on record to the planner's question: minutes and zones, trials left, slots, what really ran, events.
 
 import type { DayDoc, Kit, PlanDoc, UnitEvent } from "@keep-rolling/contract";
-import { planDay } from "@keep-rolling/core/planning";
+import { DEFAULT_SCHOOLS, planDay } from "@keep-rolling/core/planning";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import fc from "fast-check";
@@ -14,6 +14,7 @@ import { dayRequest, slotName } from "./dayRequest.ts";
 import { evidenceOf, liveEvents, outsOf } from "./evidence.ts";
 import { clockOf, clockOfMinute, dateOf, longDate, minuteOfMs, minuteOfText, msOfMinute, nextDate } from "./frame.ts";
 import { cellStates } from "./matrix.ts";
+import { tauOfUnit } from "./tau.ts";
 
 const id = (n: number): string => `01900000-0000-7000-8000-${String(n).padStart(12, "0")}`;
 const row = (n: number) => ({ id: id(n), archived: false, rev: 1 });
@@ -167,6 +168,44 @@ describe("the matrix", () => {
     expect(state).toMatchObject({ missing: 1, statement: { ok: true, n: 2, valueMs: 2_400_000 } });
     expect(cellStates(kit, { cells: [{ ...CELL, skip: "not filmed" }] }, runs)[0]?.missing).toBe(0);
     expect(cellStates(kit, { cells: [{ ...CELL, modeId: id(99) }] }, runs)[0]?.setup).toBeNull();
+  });
+});
+
+describe("what runs tell for planning", () => {
+  const drained = (runId: string, atMs: number, minutes: number, more: Partial<StartBody> = {}): SeenRun => {
+    const marks = [mark("start", atMs / 1000, start(more)), mark("end", atMs / 1000 + minutes * 60, { cause: "battery empty" })];
+    const fold = foldRun(marks);
+    return { id: runId, row: null, marks, fold, trace: heatTrace(fold, [], []) };
+  };
+  it("watts are the hungriest run's, and every run that tells is named", () => {
+    // 16 Wh in 2 h and in 1 h 36 min: 8 W and 10 W.
+    const evidence = evidenceOf(kit, [
+      drained("a", FROM - DAY_MS, 120),
+      drained("b", FROM - 2 * DAY_MS, 96),
+      ran("c", FROM - 3 * DAY_MS, 40),
+    ]);
+    const cell = start();
+    expect(evidence.wattsRuns(cell).map((r) => [r.id, Math.round(r.watts * 10) / 10])).toEqual([
+      ["a", 8],
+      ["b", 10],
+    ]);
+    expect(evidence.watts(cell)).toBeCloseTo(10, 9);
+    expect(evidence.watts({ ...cell, mode: { ...cell.mode, mbps: 50 } })).toBeNull();
+    expect(evidenceOf({ ...kit, items: [] }, [drained("a", FROM, 120)]).watts(cell)).toBeNull();
+  });
+  it("heat holds every powered time of the unit and of no other, void ones too", () => {
+    const other = { unit: { ...start().unit, id: id(77) } };
+    const evidence = evidenceOf(kit, [ran("a", FROM - DAY_MS, 40), ran("b", FROM, null, {}, true), ran("x", FROM, 30, other)]);
+    expect(evidence.heat(id(2), 1_800_000, FROM + 3_600_000).map((h) => [h.fromMs, h.shutdown])).toEqual([
+      [FROM - DAY_MS, true],
+      [FROM, false],
+    ]);
+    expect(evidence.heat(id(77), 1_800_000, FROM + 3_600_000)).toHaveLength(1);
+  });
+  it("the time constant is the longest its runs' protocols name", () => {
+    const slow = { protocol: { ...start().protocol, schools: { ...DEFAULT_SCHOOLS, tauMin: 55 } } };
+    expect(tauOfUnit([], id(2))).toBe(30 * 60_000);
+    expect(tauOfUnit([ran("a", FROM, 40), ran("b", FROM, 40, slow)], id(2))).toBe(55 * 60_000);
   });
 });
 

@@ -10,7 +10,7 @@ it("follows the presses in the order they were made, not the corrected record", 
     { fromMs: 0, activity: "recording" },
     { fromMs: 600_000, activity: "idle" },
     { fromMs: 603_000, activity: "off" },
-    { fromMs: 640_000, activity: "recording" },
+    { fromMs: 640_000, activity: "recording", fresh: "card" },
     { fromMs: 900_000, activity: "off" },
   ]);
   const earlier = mark("correction", 650, { atMs: 590_000 }, { target: g.id });

@@ -73,6 +73,7 @@ const camera = (more: Partial<CameraSettings> = {}): CameraSettings => ({
   externalPower: false,
   clipLimitSec: null,
   warmStartK: 0,
+  signalDrop: null,
   ...more,
 });
 const rolling = [{ fromMs: 0, activity: "recording" as const }];

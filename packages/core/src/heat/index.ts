@@ -6,3 +6,5 @@ export * from "./standInRun.ts";
 export * from "./standInPlay.ts";
 export * from "./heatIndex.ts";
 export * from "./ledger.ts";
+export * from "./lumped.ts";
+export * from "./lumpedFit.ts";

@@ -60,11 +60,12 @@ export function plateauOf(shutdownMs: number, tauMs: number): number {
   return 1 / -Math.expm1(-shutdownMs / tauMs);
 }
 
-/** What one run leaves: its segments at `plateau`, its body-on gaps idling; a powered-off gap cools. An open run reaches to `nowMs`. */
+/** What one run leaves: its segments at `plateau` (an idle run's idling), its body-on gaps idling; a powered-off gap cools. An open run reaches to `nowMs`. */
 export function intervalsOf(fold: RunFold, plateau: number, nowMs: number): HeatInterval[] {
   const untilMs = fold.end?.hiMs ?? fold.voidedMs ?? nowMs;
+  const recording = fold.setup?.runKind === "idle" ? IDLE_PLATEAU : plateau;
   const spans = [
-    ...fold.segments.map((s) => ({ fromMs: s.fromMs, toMs: s.toMs ?? untilMs, plateau })),
+    ...fold.segments.map((s) => ({ fromMs: s.fromMs, toMs: s.toMs ?? untilMs, plateau: recording })),
     ...fold.gaps.filter((g) => g.power === "on").map((g) => ({ fromMs: g.fromMs, toMs: g.toMs ?? untilMs, plateau: IDLE_PLATEAU })),
   ];
   const shutdownMs = fold.end?.cause === "thermal shutdown" ? fold.end.hiMs : null;

@@ -1,5 +1,5 @@
 // The simulated camera: two nodes, a gauge of ten steps with hysteresis, a warning at a margin, shutdown at a threshold, a
-// battery and a card. A pure function of (seed, settings, schedule, bench-clock time): the same question has the same answer,
+// battery, a card and, for a recorder, a cable. It refuses to start when hot, and its screen wakes at a swap. A pure function of (seed, settings, schedule, bench-clock time): the same question has the same answer,
 // which is what lets a stand-in resume after a kill and re-post the same facts.
 
 import type { Random } from "../random/index.ts";
@@ -34,14 +34,25 @@ export interface CameraSettings {
   externalPower: boolean;
   /** A clip may not be longer than this; null: no limit. */
   clipLimitSec: number | null;
-  /** Shell and chip above ambient at the schedule's start; 0 for a cold start. */
+  /** Shell above ambient at the schedule's start; 0 for a cold start. */
   warmStartK: number;
+  /** Chip above ambient then; absent: as the shell. */
+  warmChipK?: number | undefined;
+  /** The cable drops out once, so long after the start; null: it does not. */
+  signalDrop: { afterSec: number; lengthSec: number } | null;
 }
 export type CameraActivity = "recording" | "idle" | "off";
 /** What the tester does with the body: contiguous spans from the start; the last one is open. */
 export interface ActivitySpan {
   fromMs: number;
   activity: CameraActivity;
+  /** Where the tester changed the surroundings: from here on. Absent: as in the settings. */
+  sun?: CameraSettings["sun"] | undefined;
+  air?: CameraSettings["air"] | undefined;
+  /** The tester's last word on the screen; it may have woken before. */
+  screenLit?: boolean | undefined;
+  /** What a swap put in before recording went on. */
+  fresh?: "card" | "battery" | undefined;
 }
 
 export type CameraEvent =
@@ -50,7 +61,11 @@ export type CameraEvent =
   | { atMs: number; kind: "shutdown" }
   | { atMs: number; kind: "battery empty" }
   | { atMs: number; kind: "card full" }
-  | { atMs: number; kind: "clip limit" };
+  | { atMs: number; kind: "clip limit" }
+  | { atMs: number; kind: "refused" }
+  | { atMs: number; kind: "screen woke" }
+  | { atMs: number; kind: "signal lost" }
+  | { atMs: number; kind: "signal back" };
 
 export interface CameraMoment extends TwoNodeState {
   atMs: number;
@@ -60,9 +75,13 @@ export interface CameraMoment extends TwoNodeState {
   batteryPct: number;
   freeGb: number;
   /** Set once the body ended the recording by itself. */
-  ended: "shutdown" | "battery empty" | "card full" | "clip limit" | null;
+  ended: "shutdown" | "battery empty" | "card full" | "clip limit" | "refused" | null;
   /** When the clip in hand began. */
   clipFromMs: number;
+  screenLit: boolean;
+  /** Where the span in hand began: a span acts once. */
+  spanFromMs: number;
+  signal: boolean;
 }
 
 /** Resolution of the camera's own decisions; times of events lie on this grid from the start of the schedule. */
@@ -72,6 +91,8 @@ const HYSTERESIS_STEPS = 0.5;
 const SCREEN_W = 0.5;
 const SUN_W = { none: 0, shade: 0.3, direct: 2 } as const;
 const AIR_FACTOR = { still: 1, breeze: 0.86, fan: 0.66 } as const;
+/** It will not begin again before it has cooled this many warning margins below the shutdown: some minutes. */
+const REFUSES_MARGINS = 4;
 const ROUNDING_GB = 1e-9;
 /** Log standard deviation of chip power from day to day. */
 const DAY_SCATTER = 0.028;
@@ -81,31 +102,37 @@ interface Rules {
   chipW: number;
   shutdownC: number;
   settings: CameraSettings;
+  startMs: number;
 }
 
-function rulesOf(settings: CameraSettings): Rules {
+function rulesOf(settings: CameraSettings, startMs = 0): Rules {
   const random: Random = randomFrom(settings.seed);
-  const { node } = settings.body;
   const high = settings.powerOffSetting === "high" ? HIGH_SETTING_K : 0;
   return {
     settings,
-    node: { ...node, shellToAirKPerW: node.shellToAirKPerW * AIR_FACTOR[settings.air] },
+    startMs,
+    node: nodeIn(settings, settings.air),
     chipW: settings.recordW * Math.exp(DAY_SCATTER * random.normal()),
     shutdownC: settings.powerOffSetting === "none" ? Number.POSITIVE_INFINITY : settings.body.shutdownC + high,
   };
 }
 
-function inputFor(r: Rules, activity: CameraActivity): TwoNodeInput {
+function inputFor(r: Rules, activity: CameraActivity, screenLit: boolean, sun: CameraSettings["sun"]): TwoNodeInput {
   const s = r.settings;
-  const screenW = s.screenLit && activity !== "off" ? SCREEN_W : 0;
+  const screenW = screenLit && activity !== "off" ? SCREEN_W : 0;
   const chipW = activity === "recording" ? r.chipW : activity === "idle" ? s.body.idleW : 0;
-  return { chipW, shellW: screenW + SUN_W[s.sun], ambientC: s.ambientC };
+  return { chipW, shellW: screenW + SUN_W[sun], ambientC: s.ambientC };
 }
+
+const nodeIn = (s: CameraSettings, air: CameraSettings["air"]): TwoNodeBody => ({
+  ...s.body.node,
+  shellToAirKPerW: s.body.node.shellToAirKPerW * AIR_FACTOR[air],
+});
 
 /** Where the shell settles in this place when the body is off, in C: above ambient in the sun. */
 export function restingShellC(settings: CameraSettings): number {
   const rules = rulesOf(settings);
-  return steadyState(rules.node, inputFor(rules, "off")).shellC;
+  return steadyState(rules.node, inputFor(rules, "off", false, settings.sun)).shellC;
 }
 
 export interface CameraRun {
@@ -120,22 +147,49 @@ export interface CameraRun {
 export function runCamera(settings: CameraSettings, spans: readonly ActivitySpan[], untilMs: number, everyMs = CAMERA_TICK_MS): CameraRun {
   const first = spans[0];
   if (first === undefined || untilMs < first.fromMs) return { moments: [], events: [] };
-  const rules = rulesOf(settings);
+  const rules = rulesOf(settings, first.fromMs);
   let moment = startMoment(rules, first.fromMs);
-  const out: CameraRun = { moments: [moment], events: [] };
+  const out: CameraRun = { moments: [moment], events: moment.ended === "refused" ? [{ atMs: first.fromMs, kind: "refused" }] : [] };
   while (moment.atMs + CAMERA_TICK_MS <= untilMs) {
     const atMs = moment.atMs + CAMERA_TICK_MS;
-    const span = spans.findLast((s) => s.fromMs < atMs) ?? first;
-    moment = tick(rules, startedAgain(moment, span), atMs, span.activity, out.events);
+    const i = Math.max(
+      0,
+      spans.findLastIndex((s) => s.fromMs < atMs),
+    );
+    const span = spans[i] ?? first;
+    moment = tick(rules, entered(moment, span, spans[i - 1], atMs, out.events), atMs, span, out.events);
     if ((atMs - first.fromMs) % everyMs === 0) out.moments.push(moment);
   }
   return out;
 }
 
-/** A clip limit only ends a clip: pressed again, the body records on. */
-function startedAgain(moment: CameraMoment, span: ActivitySpan): CameraMoment {
-  const again = span.activity === "recording" && span.fromMs > moment.clipFromMs;
-  return again ? { ...moment, clipFromMs: span.fromMs, ended: moment.ended === "clip limit" ? null : moment.ended } : moment;
+/** What a new span does at once: a screen woken or darkened, a clip begun, a fresh card or battery. */
+function entered(
+  moment: CameraMoment,
+  span: ActivitySpan,
+  before: ActivitySpan | undefined,
+  atMs: number,
+  events: CameraEvent[],
+): CameraMoment {
+  if (span.fromMs <= moment.spanFromMs) return moment;
+  const next = { ...moment, spanFromMs: span.fromMs, screenLit: span.screenLit ?? moment.screenLit };
+  if (span.activity !== "recording" || before?.activity === "recording") return next;
+  const wakes = !moment.screenLit && span.screenLit === undefined && moment.ended === null;
+  if (wakes) events.push({ atMs, kind: "screen woke" });
+  return { ...next, ...refreshed(moment, span), clipFromMs: span.fromMs, screenLit: wakes || next.screenLit };
+}
+
+/** A clip limit only ends a clip: pressed again, the body records on. So it does with a fresh card or battery. */
+function refreshed(moment: CameraMoment, { fresh }: ActivitySpan): Partial<CameraMoment> {
+  const over =
+    moment.ended === "clip limit" ||
+    (moment.ended === "card full" && fresh === "card") ||
+    (moment.ended === "battery empty" && fresh === "battery");
+  return {
+    ...(over ? { ended: null } : {}),
+    ...(fresh === "card" ? { freeGb: Number.POSITIVE_INFINITY } : {}),
+    ...(fresh === "battery" ? { batteryPct: 100 } : {}),
+  };
 }
 
 /** The camera at one moment: the last tick at or before `atMs`. Null before the schedule starts. */
@@ -145,18 +199,23 @@ export function cameraAt(settings: CameraSettings, spans: readonly ActivitySpan[
 
 function startMoment(r: Rules, atMs: number): CameraMoment {
   const s = r.settings;
-  const chipC = s.ambientC + s.warmStartK;
+  const shellC = s.ambientC + s.warmStartK;
+  const chipC = s.ambientC + (s.warmChipK ?? s.warmStartK);
+  const refuses = chipC >= r.shutdownC - REFUSES_MARGINS * s.body.warningMarginC;
   return {
     atMs,
     activity: "recording",
     chipC,
-    shellC: chipC,
+    shellC,
     gauge: Math.max(0, Math.floor(gaugeOf(r, chipC))),
     warning: false,
     batteryPct: 100,
     freeGb: s.cardGb,
-    ended: null,
+    ended: refuses ? "refused" : null,
     clipFromMs: atMs,
+    screenLit: s.screenLit,
+    spanFromMs: atMs,
+    signal: true,
   };
 }
 
@@ -166,19 +225,31 @@ function gaugeOf(r: Rules, chipC: number): number {
   return (10 * (chipC - zero)) / (r.settings.body.shutdownC + (r.settings.powerOffSetting === "high" ? HIGH_SETTING_K : 0) - zero);
 }
 
-function tick(r: Rules, from: CameraMoment, atMs: number, wanted: CameraActivity, events: CameraEvent[]): CameraMoment {
+function tick(r: Rules, from: CameraMoment, atMs: number, span: ActivitySpan, events: CameraEvent[]): CameraMoment {
   const dtSec = (atMs - from.atMs) / 1000;
   // A body that shut itself down stays off until the schedule ends; a body with a full card idles.
-  const activity = from.ended === null ? wanted : from.ended === "card full" || from.ended === "clip limit" ? "idle" : "off";
-  const input = inputFor(r, activity);
-  const heat = advance(r.node, from, input, dtSec);
+  const activity = from.ended === null ? span.activity : from.ended === "card full" || from.ended === "clip limit" ? "idle" : "off";
+  const input = inputFor(r, activity, from.screenLit, span.sun ?? r.settings.sun);
+  const node = span.air === undefined ? r.node : nodeIn(r.settings, span.air);
+  const heat = advance(node, from, input, dtSec);
   const { batteryPct, freeGb } = consume(r, from, activity, input, dtSec);
   const next: CameraMoment = { ...from, ...heat, atMs, activity, batteryPct, freeGb };
+  next.signal = stepSignal(r, next, events);
   next.gauge = stepGauge(r, next, events);
   next.warning = stepWarning(r, from, next, events);
   next.ended = from.ended ?? endOf(r, next);
   if (next.ended !== null && from.ended === null) events.push({ atMs, kind: next.ended });
   return next;
+}
+
+/** A cable that drops out is told once when it goes and once when it is back. */
+function stepSignal(r: Rules, m: CameraMoment, events: CameraEvent[]): boolean {
+  const drop = r.settings.signalDrop;
+  if (drop === null || m.activity === "off") return m.signal;
+  const sinceSec = (m.atMs - r.startMs) / 1000;
+  const good = sinceSec < drop.afterSec || sinceSec >= drop.afterSec + drop.lengthSec;
+  if (good !== m.signal) events.push({ atMs: m.atMs, kind: good ? "signal back" : "signal lost" });
+  return good;
 }
 
 function consume(
@@ -189,9 +260,10 @@ function consume(
   dtSec: number,
 ): { batteryPct: number; freeGb: number } {
   const s = r.settings;
-  const drawW = activity === "off" || s.externalPower ? 0 : input.chipW + s.body.otherW + (s.screenLit ? SCREEN_W : 0);
+  const drawW = activity === "off" || s.externalPower ? 0 : input.chipW + s.body.otherW + (from.screenLit ? SCREEN_W : 0);
   const batteryPct = Math.max(0, from.batteryPct - (100 * drawW * dtSec) / 3600 / s.body.batteryWh);
-  const freeGb = activity === "recording" ? Math.max(0, from.freeGb - (s.mbps * dtSec) / 8000) : from.freeGb;
+  const haveGb = Math.min(from.freeGb, s.cardGb);
+  const freeGb = activity === "recording" && from.signal ? Math.max(0, haveGb - (s.mbps * dtSec) / 8000) : haveGb;
   return { batteryPct, freeGb };
 }
 

@@ -1,6 +1,6 @@
 // From a start mark to the settings of the stand-in that plays the body: everything the start says, and chance by the run's id.
 
-import { seedOf } from "../random/index.ts";
+import { randomFrom, seedOf } from "../random/index.ts";
 import type { StartBody } from "../runs/index.ts";
 import type { ActivitySpan, CameraSettings } from "./simulatedCamera.ts";
 import { cameraAt, restingShellC } from "./simulatedCamera.ts";
@@ -12,8 +12,14 @@ export const STAND_IN_CARD_GB = 128;
 /** Above ambient at the start when the body is said to be warm and nothing before it is known, in K. */
 const WARM_START_K = 9;
 
-/** `warmStartK`: how far the shell is above ambient at the start, in K; null: as the start state says. */
-export function standInSettings(runId: string, start: StartBody, warmStartK: number | null = null): CameraSettings {
+/** Heat a body still carries, in K above where it settles when off. */
+export interface HeatLeft {
+  shellK: number;
+  chipK: number;
+}
+
+/** `left`: what the body carries at the start; null: as the start state says. */
+export function standInSettings(runId: string, start: StartBody, left: HeatLeft | null = null): CameraSettings {
   const { condition, mode, unit, ambient, startState } = start;
   return {
     seed: seedOf(runId),
@@ -28,12 +34,24 @@ export function standInSettings(runId: string, start: StartBody, warmStartK: num
     powerOffSetting: condition.powerOffSetting,
     externalPower: condition.power === "dummy or mains" || condition.power === "USB",
     clipLimitSec: mode.clipLimitSec,
-    warmStartK: warmStartK ?? (startState.state === "warm" ? WARM_START_K : 0),
+    warmStartK: left?.shellK ?? (startState.state === "warm" ? WARM_START_K : 0),
+    warmChipK: left?.chipK,
+    signalDrop: dropOf(runId, mode.target),
   };
 }
 
-/** Heat left in the shell at `atMs` after an earlier run, in K above where the body settles when off in that place; never below 0. */
-export function residualHeatK(settings: CameraSettings, spans: readonly ActivitySpan[], atMs: number): number {
+/** A cable to a recorder drops out once, ten to twenty-five minutes after the start, for eight to twenty-five seconds. */
+function dropOf(runId: string, target: StartBody["mode"]["target"]): CameraSettings["signalDrop"] {
+  if (target !== "external recorder" && target !== "slot and recorder") return null;
+  const random = randomFrom(seedOf(`${runId}/cable`));
+  return { afterSec: random.int(600, 1500), lengthSec: random.int(8, 25) };
+}
+
+/** What is left at `atMs` of an earlier run, above where the body settles when off in that place; never below 0. */
+export function residualHeatK(settings: CameraSettings, spans: readonly ActivitySpan[], atMs: number): HeatLeft {
   const moment = cameraAt(settings, spans, atMs);
-  return moment === null ? 0 : Math.max(0, moment.shellC - restingShellC(settings));
+  const restC = restingShellC(settings);
+  return moment === null
+    ? { shellK: 0, chipK: 0 }
+    : { shellK: Math.max(0, moment.shellC - restC), chipK: Math.max(0, moment.chipC - restC) };
 }

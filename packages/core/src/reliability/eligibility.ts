@@ -1,7 +1,7 @@
 // Which runs of a cell may speak for its limit, and why each of the others may not. Every exclusion is named; none is silent.
 
 import type { Endpoint, Observation, RunFold } from "../runs/index.ts";
-import { isRefusal, observe } from "../runs/index.ts";
+import { isRefusal, observe, otherConditionShare } from "../runs/index.ts";
 import type { Interval } from "../runs/index.ts";
 
 export const EXCLUSIONS = [
@@ -14,6 +14,8 @@ export const EXCLUSIONS = [
   "struck out",
   "ambient outside the condition",
   "recovery or fallback run",
+  "duty-cycle, idle or job run",
+  "surroundings changed while it ran",
 ] as const;
 export type Exclusion = (typeof EXCLUSIONS)[number];
 
@@ -67,11 +69,17 @@ function exclusionOf({ fold, struck }: CandidateRun): Exclusion | null {
   if (fold.state !== "ended" || fold.setup === null) return "not ended";
   if (struck !== null) return "struck out";
   if (isRefusal(fold)) return "refused to record";
-  if (fold.setup.runKind !== "endurance") return "recovery or fallback run";
+  const { runKind } = fold.setup;
+  if (runKind === "recovery" || runKind === "fallback") return "recovery or fallback run";
+  if (runKind !== "endurance") return "duty-cycle, idle or job run";
   if (fold.setup.startState.state === "warm") return "warm start";
   if (fold.setup.startState.state === "unknown") return "start state not known";
-  return ambientOutside(fold) ? "ambient outside the condition" : null;
+  if (ambientOutside(fold)) return "ambient outside the condition";
+  return otherConditionShare(fold) > OTHER_CONDITION_MOST ? "surroundings changed while it ran" : null;
 }
+
+/** Recorded under another screen, sun or air than the condition for more than this, a run speaks for no condition (ours). */
+const OTHER_CONDITION_MOST = 0.1;
 
 /** The run's ambient with its uncertainty must reach into the condition's band: measured 26.5 +- 0.5 fits 22 +- 4. */
 export function ambientOutside(fold: RunFold): boolean {

@@ -1,0 +1,3 @@
+export * from "./bootstrap.ts";
+export * from "./correlation.ts";
+export * from "./mannWhitney.ts";

@@ -1,0 +1,3 @@
+export * from "./distributions.ts";
+export * from "./linear.ts";
+export * from "./roots.ts";

@@ -1,0 +1,41 @@
+// Which family of cases is answered by what.
+
+import type { Answer, Case } from "./compare.ts";
+import { differences } from "./compare.ts";
+import { byAmbient, cooling, duty, heatIndex, logFit, lumped, twoNode } from "./heat.ts";
+import { freeTolerance, normalTolerance, oneCell, productLimit, regression, twoGroups } from "./life.ts";
+import { pearson, resampled, share, shareDifference, twoSamples } from "./samples.ts";
+
+export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
+  "kaplan-meier": productLimit,
+  "log-rank": twoGroups,
+  "weibull-mle": oneCell("weibull"),
+  "lognormal-mle": oneCell("lognormal"),
+  "aft-weibull": regression("weibull"),
+  "aft-lognormal": regression("lognormal"),
+  "tolerance-normal-k": normalTolerance,
+  "tolerance-nonparam": freeTolerance,
+  proportion: share,
+  "proportion-difference": shareDifference,
+  "mann-whitney": twoSamples,
+  "bootstrap-bca": resampled,
+  correlation: pearson,
+  "thermal-lumped": lumped,
+  "thermal-cooling": cooling,
+  "thermal-two-node": twoNode,
+  "thermal-shutdown-vs-ambient": byAmbient,
+  "thermal-duty-cycle": duty,
+  "thermal-fit": logFit,
+  "heat-index": heatIndex,
+};
+
+/** What is wrong with one case; empty when it passes. What a case makes the core throw is a failure with its sentence. */
+export function checkCase(c: Case): string[] {
+  const answer = FAMILIES[c.family];
+  if (answer === undefined) return [`the family ${c.family} is not known here`];
+  try {
+    return differences(c, answer(c));
+  } catch (error) {
+    return [error instanceof Error ? error.message : String(error)];
+  }
+}

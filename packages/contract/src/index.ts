@@ -5,4 +5,5 @@ export * from "./kit.ts";
 export * from "./marks.ts";
 export * from "./plan.ts";
 export * from "./problem.ts";
+export * from "./runFile.ts";
 export * from "./runs.ts";

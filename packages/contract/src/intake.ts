@@ -19,7 +19,18 @@ export const eventLine = z.strictObject({
   type: z.literal("event"),
   id: idSchema,
   atMs: millis,
-  kind: z.enum(["warning", "shutdown", "battery empty", "card full", "clip limit", "split", "signal lost"]),
+  kind: z.enum([
+    "warning",
+    "shutdown",
+    "battery empty",
+    "card full",
+    "clip limit",
+    "split",
+    "signal lost",
+    "signal back",
+    "screen woke",
+    "refused",
+  ]),
   body: z.record(z.string(), z.unknown()),
 });
 export const intakeLine = z.discriminatedUnion("type", [readingLine, eventLine]);

@@ -29,6 +29,8 @@ export const unitDoc = z.strictObject({
   notes: optionalText,
   /** Which clock its runs are on: a real body, or a stand-in of the rehearsal or the demo. */
   bench: z.enum(CLOCK_KINDS),
+  /** How it stamps its clips, and how far its clock was off when last compared (bench minus camera); null: not asked yet. */
+  clips: z.strictObject({ stamp: z.enum(["start", "close"]), zone: z.enum(["UTC", "local"]), offsetMs: z.int().nullable() }).nullish(),
 });
 export const modeDoc = z.strictObject({
   ...row,

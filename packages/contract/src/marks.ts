@@ -92,10 +92,16 @@ export const protocolSchools = z.strictObject({
   stopAfterMin: z.number("Minutes.").min(1, "At least one minute.").max(1440, "At most a day.").nullable(),
   swaps: z.enum(["none", "as needed"]),
 });
+export const continuityRule = z.strictObject({ poweredOff: z.enum(["strict", "lenient"]), bridgeBodyOnMs: z.int().min(0) });
+export const dutyCycle = z.strictObject({
+  onMin: z.number("Minutes.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
+  offMin: z.number("Minutes.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
+  power: z.enum(GAP_POWERS),
+});
 export const protocolSnapshot = z.strictObject({
   id: idSchema.nullable(),
   name: shortText,
-  continuity: z.strictObject({ poweredOff: z.enum(["strict", "lenient"]), bridgeBodyOnMs: z.int().min(0) }),
+  continuity: continuityRule,
   checkpointSec: z.int().min(0).max(7200),
   checkpointAfterWarningSec: z.int().min(0).max(7200),
   onWarning: z.enum(["run on", "stop"]),
@@ -123,6 +129,7 @@ export const startBody = z.strictObject({
   startState: startStateSchema,
   parentRunId: idSchema.optional(),
   slot: z.strictObject({ dayId: idSchema, slot: z.string().min(1).max(80) }).optional(),
+  duty: dutyCycle.optional(),
 }) satisfies z.ZodType<StartBody>;
 
 const readingFields = {
@@ -134,6 +141,7 @@ const readingFields = {
   countdownSec: z.number().optional(),
   freeGb: z.number().optional(),
 };
+export const sha256Schema = z.string().regex(/^[0-9a-f]{64}$/);
 const noteText = z.string().max(4000);
 
 const bodies = {
@@ -153,10 +161,7 @@ const bodies = {
   check: z.strictObject({ item: z.enum(CHECK_ITEMS), result: z.enum(CHECK_RESULTS), minutes: z.number().min(0).max(1000).optional() }),
   note: z.strictObject({ text: noteText }),
   photo: z.strictObject({
-    sha256: z
-      .string()
-      .regex(/^[0-9a-f]{64}$/)
-      .optional(),
+    sha256: sha256Schema.optional(),
     caption: noteText.optional(),
   }),
   correction: z.strictObject({
@@ -173,10 +178,12 @@ const bodies = {
     minutes: z.number().min(0).max(1000).optional(),
     text: noteText.optional(),
     caption: noteText.optional(),
+    sha256: sha256Schema.optional(),
     lastSeenMs: millis.nullable().optional(),
     becauseHot: z.boolean().optional(),
     ambient: ambientSchema.optional(),
     startState: startStateSchema.optional(),
+    continuity: continuityRule.optional(),
   }),
   undo: z.strictObject({}),
 };

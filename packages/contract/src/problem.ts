@@ -18,6 +18,8 @@ export const PROBLEM_CODES = [
   "too-many-tries",
   "database-away",
   "cannot-record",
+  "bad-range",
+  "carries-position",
   "bad-archive",
   "archive-conflicts",
   "storage-full",

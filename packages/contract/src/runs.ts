@@ -3,7 +3,7 @@
 import type { Mark } from "@keep-rolling/core/runs";
 import { ENDPOINTS } from "@keep-rolling/core/runs";
 import { z } from "zod";
-import { idSchema, markSchema, millis } from "./marks.ts";
+import { idSchema, markSchema, millis, sha256Schema } from "./marks.ts";
 
 export const CLOCK_KINDS = ["real", "rehearsal", "demo"] as const;
 export const clockSchema = z.object({
@@ -60,6 +60,14 @@ export type RunReply = z.infer<typeof runReply>;
 export const runsReply = z.object({ runs: z.array(z.object({ run: runRow, marks: z.array(storedMark), gauge: z.array(channelReading) })) });
 export type RunsReply = z.infer<typeof runsReply>;
 export const marksAfterReply = z.object({ marks: z.array(storedMark) });
+
+/** The clips on a simulated body's card. */
+export const cardReply = z.object({ files: z.array(z.object({ name: z.string(), bytes: z.number(), modifiedMs: z.number() })) });
+export type CardReply = z.infer<typeof cardReply>;
+
+/** A picture of rig or screen, without its metadata. */
+export const PHOTO_MAX_BYTES = 6_000_000;
+export const photoReply = z.object({ sha256: sha256Schema });
 
 export const strikeBody = z.strictObject({ id: idSchema, reason: z.string().trim().min(3, "Say why, in a few words.").max(500) });
 

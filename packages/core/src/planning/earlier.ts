@@ -1,4 +1,4 @@
-// What earlier runs say about a cell that is about to be tested: the range of its own runs, or of the nearest cell that has any, said
+// What earlier runs say about a cell that is about to be tested: the range of its own runs, or of the nearest cell with runs, said
 // so. No model stands behind it: nothing is scaled from one cell to another, and the basis travels with the number.
 
 import type { CandidateRun, Counted } from "../reliability/index.ts";

@@ -21,7 +21,7 @@ export interface FollowUp {
 /** The start of the next run with everything filled in; null unless the parent has ended. Hours of rest are rounded down. */
 export function followUpStart({ parentRunId, parent, kind, nowMs, unit, mode }: FollowUp): StartBody | null {
   if (parent.setup === null || parent.end === null) return null;
-  const { slot: _slot, ...setup } = parent.setup;
+  const { slot: _slot, duty: _duty, ...setup } = parent.setup;
   const hours = Math.max(0, Math.floor(((nowMs - parent.end.hiMs) / 3_600_000) * 100) / 100);
   const read = parent.readings.findLast((r) => r.body.ambientC !== undefined)?.body.ambientC;
   return {

@@ -11,7 +11,7 @@ type Field = keyof CorrectionBody;
 
 /** Which corrected fields a kind can take; `atMs` goes with every kind. */
 const FIELDS: Readonly<Record<string, readonly Field[]>> = {
-  start: ["ambient", "startState"],
+  start: ["ambient", "startState", "continuity"],
   gap: ["cause", "power"],
   reading: ["ambientC", "humidityPct", "shellC", "gauge", "batteryPct", "countdownSec", "freeGb"],
   touch: ["feel"],
@@ -20,7 +20,7 @@ const FIELDS: Readonly<Record<string, readonly Field[]>> = {
   end: ["cause", "lastSeenMs", "becauseHot"],
   check: ["item", "result", "minutes"],
   note: ["text"],
-  photo: ["caption"],
+  photo: ["caption", "sha256"],
 };
 
 export const isCorrection = (mark: Mark): mark is Correction => mark.kind === "correction" && !isForeign(mark);
@@ -134,7 +134,8 @@ function withFields(mark: Mark, chosen: ReadonlyMap<Field, Correction>): Mark {
     else if (field === "lastSeenMs") {
       if (correction.body.lastSeenMs === null) delete body.foundOff;
       else body.foundOff = { lastSeenMs: correction.body.lastSeenMs };
-    } else body[field] = correction.body[field];
+    } else if (field === "continuity") body.protocol = { ...(body.protocol as object), continuity: correction.body.continuity };
+    else body[field] = correction.body[field];
   }
   // The fields were checked against the kind, so the shape of the body is kept.
   return { ...mark, atMs, body } as Mark;

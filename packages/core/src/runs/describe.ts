@@ -51,7 +51,7 @@ function describeKnown(mark: KnownMark, unit: TemperatureUnit): string {
     case "note":
       return mark.body.text || "note";
     case "photo":
-      return mark.body.caption ?? "photo";
+      return mark.body.caption === undefined || mark.body.caption === "" ? "photo" : `photo: ${mark.body.caption}`;
     case "correction":
       return "correction";
     case "undo":

@@ -19,6 +19,7 @@ export const FINDING_CODES = [
   "not-understood",
   "no-start",
   "details-missing",
+  "picture-missing",
 ] as const;
 export type FindingCode = (typeof FINDING_CODES)[number];
 
@@ -46,6 +47,7 @@ const WORDS: Readonly<Record<FindingCode, string>> = {
   "not-understood": "Not understood by this version; kept as it is.",
   "no-start": "There is no start mark for this run.",
   "details-missing": "Details are still missing: say what was read.",
+  "picture-missing": "A photo was marked and no picture was chosen. Choose it, or take the mark back.",
 };
 
 /** The sentence shown with a finding. */

@@ -8,6 +8,7 @@ import { foldRun } from "./fold.ts";
 import type { RunFold } from "./fold.ts";
 import type { CorrectionBody, Mark, MarkOf } from "./mark.ts";
 import { isForeign } from "./mark.ts";
+import { describeRule } from "./states.ts";
 import type { TemperatureUnit } from "../units/index.ts";
 
 export type Fix =
@@ -86,6 +87,7 @@ function candidates(finding: Finding, fold: RunFold, marks: readonly Mark[], uni
     case "odd-value":
     case "odd-correction":
     case "details-missing":
+    case "picture-missing":
     case "target-missing":
       return [takeBack(last)];
     case "circular":
@@ -142,10 +144,12 @@ export function describeCorrection(mark: Mark, unit: TemperatureUnit = "C"): str
     minutes,
     text,
     caption,
+    sha256,
     lastSeenMs,
     becauseHot,
     ambient,
     startState,
+    continuity,
     ...reading
   } = mark.body;
   const said = [
@@ -160,10 +164,12 @@ export function describeCorrection(mark: Mark, unit: TemperatureUnit = "C"): str
     result ?? "",
     minutes === undefined ? "" : `${minutes} min`,
     text ?? caption ?? "",
+    sha256 === undefined ? "" : "a picture",
     lastSeenMs === undefined ? "" : lastSeenMs === null ? "not found off" : "found off",
     becauseHot === undefined ? "" : becauseHot ? "stopped because it was hot" : "not stopped because of heat",
     ambient === undefined ? "" : describeMark(asReading(mark, { ambientC: ambient.valueC }), unit),
     startState === undefined ? "" : `start ${startState.state}`,
+    continuity === undefined ? "" : `gaps read: ${describeRule(continuity)}`,
     Object.keys(reading).length === 0 ? "" : describeMark(asReading(mark, reading), unit),
   ];
   return said.filter(Boolean).join(", ") || "correction";

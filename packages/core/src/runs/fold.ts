@@ -80,6 +80,8 @@ const RANGES: Readonly<Record<keyof ReadingValues, readonly [number, number]>> =
 function oddities(mark: Mark, saidAtMs: number): Finding[] {
   const found: Finding[] = [];
   if (mark.atMs > saidAtMs + FUTURE_SLACK_MS) found.push({ code: "future-time", markIds: [mark.id] });
+  if (mark.kind === "photo" && !isForeign(mark) && mark.body.sha256 === undefined)
+    found.push({ code: "picture-missing", markIds: [mark.id] });
   if (mark.kind === "reading" && !isForeign(mark)) {
     const given = (Object.keys(RANGES) as (keyof ReadingValues)[]).filter((key) => mark.body[key] !== undefined);
     if (given.length === 0) found.push({ code: "details-missing", markIds: [mark.id] });

@@ -1,6 +1,6 @@
 // A mark: one human-scale fact about a run. Marks are only ever added. Times are integer milliseconds on the run's bench clock.
 
-import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
+import type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
 import type {
   Ambient,
   CheckItem,
@@ -28,6 +28,15 @@ export interface StartBody {
   parentRunId?: string | undefined;
   /** The block of a planned day it was started from. */
   slot?: SlotRef | undefined;
+  /** For a duty run: what is repeated until something ends it. */
+  duty?: DutyCycle | undefined;
+}
+
+/** Minutes recording, minutes not, with the body on or powered off meanwhile. */
+export interface DutyCycle {
+  onMin: number;
+  offMin: number;
+  power: GapPower;
 }
 
 /** A planned trial: the day's id and the slot's name within it. */
@@ -78,10 +87,13 @@ export interface CorrectionBody extends ReadingValues {
   minutes?: number | undefined;
   text?: string | undefined;
   caption?: string | undefined;
+  sha256?: string | undefined;
   lastSeenMs?: number | null | undefined;
   becauseHot?: boolean | undefined;
   ambient?: Ambient | undefined;
   startState?: StartState | undefined;
+  /** How this run's gaps are read, where that is not as its protocol said at the start. */
+  continuity?: ContinuityRule | undefined;
 }
 
 export type KnownKind = keyof MarkBodies;

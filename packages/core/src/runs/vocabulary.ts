@@ -13,7 +13,16 @@ export const END_CAUSES = [
 ] as const;
 export type EndCause = (typeof END_CAUSES)[number];
 
-export const GAP_CAUSES = ["unknown", "card swap", "battery swap", "clip limit", "signal lost", "tester", "other"] as const;
+export const GAP_CAUSES = [
+  "unknown",
+  "card swap",
+  "battery swap",
+  "clip limit",
+  "signal lost",
+  "tester",
+  "other",
+  "planned pause",
+] as const;
 export type GapCause = (typeof GAP_CAUSES)[number];
 
 export const GAP_POWERS = ["on", "off"] as const;

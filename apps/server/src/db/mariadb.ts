@@ -5,7 +5,7 @@
 import type { ChildProcess } from "node:child_process";
 import { execFile, spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { existsSync } from "node:fs";
+import { existsSync, mkdirSync } from "node:fs";
 import { chmod, mkdir, mkdtemp, open, readdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import net from "node:net";
 import os from "node:os";
@@ -55,6 +55,14 @@ function unpackedArgs(): string[] {
   return root ? [`--basedir=${root}/usr`, `--lc-messages-dir=${root}/usr/share/mysql`] : [];
 }
 
+/** Its own place for temporary files: a server that starts clears away those it finds, of any other server too. Not inside the data folder, where
+ * every folder is a database. */
+function ownTemporary(folder: string): string {
+  const temporary = `${folder}-temporary`;
+  mkdirSync(temporary, { recursive: true, mode: 0o700 });
+  return temporary;
+}
+
 async function initialise(folder: string): Promise<void> {
   if (existsSync(folder)) return;
   const fresh = `${folder}.new-${process.pid}`;
@@ -67,6 +75,7 @@ async function initialise(folder: string): Promise<void> {
     "--no-defaults",
     ...asRoot(),
     `--datadir=${fresh}`,
+    `--tmpdir=${ownTemporary(folder)}`,
     "--auth-root-authentication-method=normal",
     "--skip-test-db",
     "--skip-name-resolve",
@@ -215,6 +224,7 @@ class Supervised {
       ...asRoot(),
       ...unpackedArgs(),
       `--datadir=${this.folder}`,
+      `--tmpdir=${ownTemporary(this.folder)}`,
       `--socket=${this.socketPath}`,
       `--pid-file=${path.join(this.folder, "mariadbd.pid")}`,
       `--init-file=${initFile}`,

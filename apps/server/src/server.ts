@@ -99,6 +99,8 @@ const loopbackOf = (host: string): string => (host === "0.0.0.0" || host === "::
 function listen(fetch: (request: Request) => Response | Promise<Response>, config: Config): Promise<{ http: Server; port: number }> {
   return new Promise((done, fail) => {
     const http = serve({ fetch, hostname: config.host, port: config.port }, (info) => done({ http, port: info.port })) as Server;
+    // Node's five seconds close many a connection at the moment its next request is on the way.
+    http.keepAliveTimeout = 65_000;
     http.once("error", (error: NodeJS.ErrnoException) => fail(new Error(listenSentence(error, config))));
   });
 }

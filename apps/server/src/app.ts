@@ -12,6 +12,7 @@ import { kitRoutes } from "./kit/routes.ts";
 import { limitRoutes } from "./limits/routes.ts";
 import type { LiveStreams } from "./live/routes.ts";
 import { liveRoutes } from "./live/routes.ts";
+import { photoRoutes } from "./media/routes.ts";
 import { pairingRoutes } from "./pairing/routes.ts";
 import { runRoutes } from "./runs/routes.ts";
 import { pageRoutes } from "./web/page.ts";
@@ -33,6 +34,7 @@ export function createApp(deps: Deps, options: AppOptions): { app: Hono; streams
   kitRoutes(app, deps);
   runRoutes(app, deps);
   deviceRoutes(app, deps);
+  photoRoutes(app, deps);
   limitRoutes(app, deps);
   dataRoutes(app, deps);
   pairingRoutes(app, deps, options.gate, options.host);

@@ -93,7 +93,7 @@ describe("the kit as a file", () => {
     expect(zero).toMatchObject({ status: 422, json: { detail: "kit.items.0.spec.capacityGb: More than zero. Nothing was changed." } });
   });
 
-  it("never loses a row: any items go there and back", async () => {
+  it("never loses a row: whatever items go there and back", async () => {
     const items = fc.array(
       fc.record({
         name: fc.string({ minLength: 1, maxLength: 40 }).filter((s) => s.trim() === s && s.length > 0 && !s.includes("\u0000")),

@@ -67,7 +67,7 @@ async function merge(tx: Tx, archive: Archive, tally: Tally, nowMs: number): Pro
   for (const table of PLAIN_TABLES) await mergePlain(tx, table, tables[table], tally, nowMs);
   await mergeMarks(tx, tables.marks, tally);
   await mergeReadings(tx, archive, tally);
-  // Every contradiction is kept whole, as any fact that could not be taken in; a preview or a refusal rolls this back too.
+  // Every contradiction is kept whole, like every fact that could not be taken in; a preview or a refusal rolls this back too.
   for (const c of tally.keptAside) {
     await keepIssue(tx, { deviceId: null, lineNo: 0, raw: c.raw, code: `archive, ${c.table}: ${c.reason}`, receivedMs: nowMs });
   }

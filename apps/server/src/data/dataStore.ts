@@ -79,6 +79,15 @@ export async function* readingPages(tx: Tx, streamId: number, n: number): AsyncG
   }
 }
 
+/** The readings of one channel in [fromMs, toMs]. */
+export async function readingsWithin(tx: Tx, streamId: number, n: number, fromMs: number, toMs: number): Promise<ReadingLine[]> {
+  const rows = await tx<{ stream_id: number; at_ms: number; value: number }>("reading")
+    .where({ stream_id: streamId })
+    .whereBetween("at_ms", [fromMs, toMs])
+    .orderBy("at_ms");
+  return rows.map((r) => ({ c: n, t: r.at_ms, v: r.value }));
+}
+
 /** This database's number of a channel, made when it is new, with the uses it did not have yet. */
 export async function joinChannel(tx: Tx, line: ChannelLine): Promise<{ streamId: number; fresh: boolean }> {
   const where = { device_id: line.deviceId, channel: line.channel };

@@ -1,4 +1,4 @@
-import { ARCHIVE_MAX_BYTES } from "@keep-rolling/contract";
+import { ARCHIVE_MAX_BYTES, idSchema } from "@keep-rolling/contract";
 import type { Context, Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../deps.ts";
@@ -7,7 +7,9 @@ import { Refusal } from "../http/refusal.ts";
 import { bringIn } from "./bringIn.ts";
 import { readSetAside } from "./dataStore.ts";
 import { archiveChunks } from "./exportArchive.ts";
+import type { Archive } from "./readArchive.ts";
 import { readArchive } from "./readArchive.ts";
+import { exportRun, looksLikeJson, readRunFile } from "./runFile.ts";
 
 const importQuery = z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/), conflicts: z.enum(["refuse", "set aside"]).default("refuse") });
 
@@ -21,12 +23,21 @@ export function dataRoutes(app: Hono, deps: Deps): void {
     c.header("content-disposition", `attachment; filename="keep-rolling-${new Date(deps.now()).toISOString().slice(0, 10)}.zip"`);
     return c.body(streamOf(first, chunks));
   });
+  app.get("/api/runs/:id/file", async (c) => {
+    const file = await exportRun(deps, check(idSchema, c.req.param("id")));
+    c.header("cache-control", "no-store");
+    c.header(
+      "content-disposition",
+      `attachment; filename="run-${new Date(file.exportedAtMs).toISOString().slice(0, 10)}-${file.runId.slice(-6)}.json"`,
+    );
+    return c.body(JSON.stringify(file, null, 1), 200, { "content-type": "application/json" });
+  });
   app.post("/api/archive/preview", async (c) =>
-    c.json(await bringIn(deps, await readArchive(await zipOf(c)), { store: false, conflicts: "refuse" })),
+    c.json(await bringIn(deps, await open(await bytesIn(c)), { store: false, conflicts: "refuse" })),
   );
   app.post("/api/archive/import", async (c) => {
     const { sha256, conflicts } = check(importQuery, c.req.query());
-    const archive = await readArchive(await zipOf(c));
+    const archive = await open(await bytesIn(c));
     if (archive.sha256 !== sha256)
       throw new Refusal(
         409,
@@ -39,7 +50,11 @@ export function dataRoutes(app: Hono, deps: Deps): void {
   app.get("/api/set-aside", async (c) => c.json({ setAside: await readSetAside(deps.db) }));
 }
 
-const zipOf = (c: Context): Promise<Uint8Array> => readBytes(c, /^application\/zip\b/i, "application/zip", ARCHIVE_MAX_BYTES);
+const bytesIn = (c: Context): Promise<Uint8Array> =>
+  readBytes(c, /^application\/(zip|json)\b/i, "application/zip or application/json", ARCHIVE_MAX_BYTES);
+
+/** A whole archive, or the file of one run. */
+const open = async (bytes: Uint8Array): Promise<Archive> => (looksLikeJson(bytes) ? readRunFile(bytes) : readArchive(bytes));
 
 function streamOf(
   first: IteratorResult<Uint8Array<ArrayBuffer>>,

@@ -6,6 +6,7 @@ import type { Deps } from "../deps.ts";
 import { check, readBody } from "../http/body.ts";
 import { Refusal } from "../http/refusal.ts";
 import { deviceFrom, hashToken, takeBatch } from "./intake.ts";
+import { readCard, readCardFile } from "./standInCard.ts";
 import { nameBrowser, readDevices, revokeDevice, saveDevice } from "./intakeStore.ts";
 
 export function deviceRoutes(app: Hono, deps: Deps): void {
@@ -13,6 +14,18 @@ export function deviceRoutes(app: Hono, deps: Deps): void {
     const device = await deviceFrom(deps, c.req.header("authorization"));
     const batch = await readBody(c, intakeBatch);
     return c.json(await takeBatch(deps, device, batch.idempotencyKey, batch.lines));
+  });
+  app.get("/api/runs/:id/card", async (c) => c.json(await readCard(deps, check(idSchema, c.req.param("id")))));
+  app.get("/api/runs/:id/card/:name", async (c) => {
+    const id = check(idSchema, c.req.param("id"));
+    const small = c.req.query("small") === "1";
+    const range = c.req.header("range") ?? null;
+    const part = await readCardFile(deps, id, c.req.param("name"), range, small);
+    c.header("content-type", "video/mp4");
+    c.header("accept-ranges", "bytes");
+    if (range === null) return c.body(part.bytes);
+    c.header("content-range", `bytes ${part.from}-${part.to - 1}/${part.of}`);
+    return c.body(part.bytes, 206);
   });
   app.get("/api/devices", async (c) => c.json({ devices: await readDevices(deps.db) }));
   app.post("/api/devices", async (c) => {

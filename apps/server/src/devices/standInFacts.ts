@@ -3,7 +3,7 @@
 
 import type { IntakeLine } from "@keep-rolling/contract";
 import type { CameraEvent, CameraMoment, CameraRun, CameraSettings, StandInRun } from "@keep-rolling/core/heat";
-import { playStandIn } from "@keep-rolling/core/heat";
+import { playStandIn, STAND_IN_MOST_MS } from "@keep-rolling/core/heat";
 import { foldRun } from "@keep-rolling/core/runs";
 import { v5 as uuidv5 } from "uuid";
 
@@ -12,7 +12,7 @@ const READING_EVERY_MS = 60_000;
 /** A body is watched this long after its end, then the stand-in rests. */
 const AFTER_MS = 20 * 60_000;
 /** A forgotten rehearsal must not be simulated for ever. */
-const PLAYS_MS = 6 * 3_600_000;
+const PLAYS_MS = STAND_IN_MOST_MS;
 
 /** `ended`: the body stopped recording by itself although the tester has not said so yet. */
 export function standInFacts(run: StandInRun, nowMs: number): { lines: IntakeLine[]; ended: boolean } {

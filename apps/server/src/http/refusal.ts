@@ -9,7 +9,7 @@ export interface FieldProblem {
 
 export class Refusal extends Error {
   constructor(
-    readonly status: 400 | 401 | 403 | 404 | 409 | 412 | 413 | 415 | 422 | 429 | 503,
+    readonly status: 400 | 401 | 403 | 404 | 409 | 412 | 413 | 415 | 416 | 422 | 429 | 503,
     readonly code: ProblemCode,
     readonly title: string,
     detail: string,

@@ -51,7 +51,12 @@ export async function lockRev(tx: Tx, entity: KitEntity, id: string): Promise<nu
 }
 
 /** Columns that came later: a version written before them has nothing there, and says so when it is brought back. */
-const LATER: Partial<Record<KitEntity, Row>> = { models: { traits: null }, conditions: { settings: null }, protocols: { schools: null } };
+const LATER: Partial<Record<KitEntity, Row>> = {
+  models: { traits: null },
+  conditions: { settings: null },
+  protocols: { schools: null },
+  units: { clips: null },
+};
 
 export async function saveRow(tx: Tx, entity: KitEntity, doc: { id: string } & Row, rev: number, savedMs: number): Promise<void> {
   const row = { ...LATER[entity], ...toRow(doc), rev };

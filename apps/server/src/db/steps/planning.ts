@@ -36,4 +36,5 @@ export const planningSteps: readonly Step[] = [
     turnover_min double not null, choices json not null comment 'what the tester chose for single blocks', index (plan_id)`,
     "frames of test days; the schedule is worked out, never stored",
   ),
+  added("048-unit-clips", "unit", "clips", "how it stamps its clips, and its clock; null: not asked yet"),
 ];

@@ -41,7 +41,7 @@ export function playRun(plan: RunPlan, before: StandInRun["before"], counter: Co
   const runId = demoId("run", ++counter.runs);
   const random = randomFrom(seedOf(`tester ${runId}`));
   const press = presser(runId, counter);
-  const leftK = heatLeftK(before, plan.setup as StartBody, plan.startMs) ?? 0;
+  const leftK = heatLeftK(before, plan.setup as StartBody, plan.startMs)?.shellK ?? 0;
   const startState: StartBody["startState"] =
     leftK > 2 ? { state: "warm", by: "hours since last powered", value: 0.3 } : { state: "cold", by: "hours since last powered", value: 4 };
   const marks: Mark[] = [press("start", plan.startMs, { ...plan.setup, startState })];

@@ -3,6 +3,7 @@
 import type { Problem } from "@keep-rolling/contract";
 import {
   bundleReport,
+  cardReply,
   clocksReply,
   devicesReply,
   deviceTokenReply,
@@ -47,7 +48,7 @@ const ARCHIVE_MS = 600_000;
 const zipBody = (file: File) => ({
   method: "POST",
   body: file,
-  headers: { "content-type": "application/zip" },
+  headers: { "content-type": file.name.toLowerCase().endsWith(".json") ? "application/json" : "application/zip" },
   timeout: ARCHIVE_MS,
 });
 
@@ -107,6 +108,7 @@ export const api = createApi({
       providesTags: ["Runs"],
     }),
     run: build.query<RunReply, string>({ query: (id) => `runs/${id}`, responseSchema: runReply, providesTags: ["Runs"] }),
+    card: build.query({ query: (runId: string) => `runs/${runId}/card`, responseSchema: cardReply, keepUnusedDataFor: 0 }),
     strike: build.mutation({
       query: ({ runId, reason }: { runId: string; reason: string }) => ({
         url: `runs/${runId}/strikes`,

@@ -17,6 +17,7 @@ import type { Store } from "./store.ts";
 
 const RESYNC_MS = 30_000;
 const RESCUE_MS = 3000;
+const PHOTOS_MS = 10_000;
 
 const keeper = clockKeeper({
   wallMs: () => Date.now(),
@@ -70,9 +71,14 @@ export async function startDevice(store: Store): Promise<void> {
   setInterval(() => void opened.rescue().catch(() => undefined), RESCUE_MS);
   keepClock();
   tell();
+  addEventListener("online", () => void sendPhotos());
+  setInterval(() => void sendPhotos(), PHOTOS_MS);
   void forgetFinished(opened);
   void nameOnce(store, opened);
 }
+
+/** Pictures come after the first view. */
+const sendPhotos = async (): Promise<void> => (await import("./photos/pictures.ts")).sendPhotos().catch(() => undefined);
 
 /** Tabs of this device share one outbox; each hears of the others' marks. */
 const channel = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("keep-rolling-outbox");

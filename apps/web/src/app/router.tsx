@@ -31,6 +31,12 @@ export const createRouter = () =>
         { path: "roll/late", lazy: async () => ({ Component: (await import("../rooms/roll/LatePage.tsx")).LatePage }) },
         { path: "roll/:runId", lazy: async () => ({ Component: (await import("../rooms/roll/ConsolePage.tsx")).ConsolePage }) },
         { path: "runs/:runId", lazy: async () => ({ Component: (await import("../rooms/runs/RunPage.tsx")).RunPage }) },
+        { path: "runs/:runId/files", lazy: async () => ({ Component: (await import("../rooms/runs/FilesPage.tsx")).FilesPage }) },
+        { path: "runs/:runId/sheet", lazy: async () => ({ Component: (await import("../rooms/runs/RunSheetPage.tsx")).RunSheetPage }) },
+        {
+          path: "runs/:runId/settings",
+          lazy: async () => ({ Component: (await import("../rooms/runs/RunSheetPage.tsx")).SettingsCardPage }),
+        },
         { path: "runs/:runId/history", lazy: async () => ({ Component: (await import("../rooms/runs/HistoryPage.tsx")).HistoryPage }) },
         { path: "heat", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
         { path: "heat/:unitId", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },

@@ -24,6 +24,7 @@ export function Legend({ witnesses }: { witnesses: readonly HeatWitness[] }) {
         {shown.length === 0 ? SHADE.none : shown.map((w) => SHADE[w]).join("; ")}
       </li>
       <Item label="first warning" d="M4 13V1h8l-3 3 3 3H4" filled />
+      <Item label="warning stands; heavier once escalated" d="M1 9h7v-2h7v3H8v-1z" filled />
       <Item label="ended by heat" d="M3 1h3l7 6-7 6H3z" filled />
       <Item label="ended otherwise: at least this long" d="M2 1l6 6-6 6M8 1l6 6-6 6" />
       <Item label="gap, body on" d="M2 4h11v6H2z" />

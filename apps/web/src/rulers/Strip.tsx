@@ -40,6 +40,14 @@ export function Strip({ fold, trace, nowMs, x, y, height, faint = false }: Strip
       {shape.splits.map((ms) => (
         <path key={ms} d={`M${x(ms)} ${y}v4M${x(ms)} ${y + height - 4}v4`} style={{ stroke: "var(--ink)" }} strokeWidth="1.4" />
       ))}
+      {shape.warned.map((w) => (
+        <path
+          key={w.fromMs}
+          d={`M${x(w.fromMs)} ${y + height + 2}H${x(w.toMs)}`}
+          style={{ stroke: "var(--ink)" }}
+          strokeWidth={w.escalated ? 4 : 1.6}
+        />
+      ))}
       {shape.flags.map((ms) => (
         <Flag key={ms} x={x(ms)} y={y} height={height} />
       ))}

@@ -1,6 +1,6 @@
 // Where everything of a run lies on the minutes ruler, in elapsed milliseconds. Pure; the strip only turns it into shapes.
 
-import type { ExpectedEnd, HeatTrace, RunFold } from "@keep-rolling/core/runs";
+import type { ExpectedEnd, HeatTrace, RunFold, Warning } from "@keep-rolling/core/runs";
 import { expectedEnds } from "@keep-rolling/core/runs";
 
 export interface ShadePiece {
@@ -20,6 +20,8 @@ export interface StripShape {
   gaps: GapPiece[];
   splits: number[];
   flags: number[];
+  /** Where a warning stood, and how strong. */
+  warned: { fromMs: number; toMs: number; escalated: boolean }[];
   end: { atMs: number; loMs: number; kind: "heat" | "at least" | "void" } | null;
   /** Where the strip stops: the end, or now. */
   untilMs: number;
@@ -41,9 +43,20 @@ export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number): Stri
     untilMs,
     splits: fold.splits.map((ms) => ms - startMs),
     flags: fold.warnings.map((w) => w.shownMs - startMs),
+    warned: fold.warnings.flatMap((w) => warnedSpans(w, startMs, startMs + untilMs)),
     end: endShape(fold, startMs, untilMs),
     expected: expectedEnds(fold),
   };
+}
+
+/** A warning from shown to cleared, or to the end; stronger from its escalation on. */
+function warnedSpans(w: Warning, startMs: number, untilMs: number): StripShape["warned"] {
+  const toMs = Math.min(w.clearedMs ?? untilMs, untilMs);
+  const cutMs = Math.min(w.escalatedMs[0] ?? toMs, toMs);
+  return [
+    { fromMs: w.shownMs - startMs, toMs: cutMs - startMs, escalated: false },
+    { fromMs: cutMs - startMs, toMs: toMs - startMs, escalated: true },
+  ].filter((s) => s.toMs > s.fromMs);
 }
 
 function endShape(fold: RunFold, startMs: number, untilMs: number): StripShape["end"] {

@@ -52,12 +52,16 @@ function wattsFor(kit: Kit, runs: readonly SeenRun[], cell: CellSetup): { id: st
   const sizes = kit.items.flatMap((i) => (i.spec.kind === "battery" && fitsIn(i.fits, batteryFits) ? [i.spec.wh] : []));
   if (sizes.length === 0) return [];
   const wh = Math.max(...sizes);
-  return runs
-    .filter((r) => r.fold.setup?.unit.id === cell.unit.id && modeKey(r.fold.setup.mode) === modeKey(cell.mode))
-    .flatMap((r) => {
-      const watts = wattsOf(r.fold, wh);
-      return watts === null ? [] : [{ id: r.id, watts }];
-    });
+  return (
+    runs
+      // Pauses and idling drain a battery without a recorded minute.
+      .filter((r) => r.fold.setup?.runKind !== "duty" && r.fold.setup?.runKind !== "idle")
+      .filter((r) => r.fold.setup?.unit.id === cell.unit.id && modeKey(r.fold.setup.mode) === modeKey(cell.mode))
+      .flatMap((r) => {
+        const watts = wattsOf(r.fold, wh);
+        return watts === null ? [] : [{ id: r.id, watts }];
+      })
+  );
 }
 
 function heatOf(

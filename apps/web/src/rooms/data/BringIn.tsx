@@ -25,10 +25,10 @@ export function BringIn() {
   return (
     <div className="space-y-3">
       <label className="block">
-        <span className="block text-sm font-semibold">Archive to open</span>
+        <span className="block text-sm font-semibold">Archive, or file of one run, to open</span>
         <input
           type="file"
-          accept=".zip,application/zip"
+          accept=".zip,.json,application/zip,application/json"
           className="mt-1 max-w-full"
           onChange={(e) => {
             choose(e.target.files?.[0]);

@@ -27,6 +27,8 @@ describe("kit forms", () => {
     const typed = new Set([...fieldsOf(entity, fresh).map((f) => (f.at ?? [f.key])[0]), "id", "archived", "modelId", "modeId"]);
     // A rig, a filter or a recorder goes with any body.
     if (kind === "rig" || kind === "filter" || kind === "recorder") typed.add("fits");
+    // How a body stamps its clips is asked where its clips are.
+    if (entity === "units") typed.add("clips");
     for (const key of Object.keys(kitDocs[entity].shape)) expect(typed).toContain(key);
     const texts = Object.fromEntries(
       fieldsOf(entity, fresh).map((f) => [f.key, LEAST[f.key] ?? toText(f, valueAt(filled(entity, fresh), f), "C")]),

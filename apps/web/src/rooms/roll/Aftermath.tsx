@@ -46,6 +46,7 @@ export function Aftermath({ run, desk }: { run: SeenRun; desk: Console }) {
       </ul>
       <p className="mt-3 flex flex-wrap gap-x-6 gap-y-2">
         <Link to={`/runs/${run.id}`}>This run: strip, numbers, marks</Link>
+        <Link to={`/runs/${run.id}/files`}>Its files, as a second witness</Link>
         <Link to={`/heat/${fold.setup?.unit.id ?? ""}`}>What this unit's runs say</Link>
         <Link to={`/roll?unit=${fold.setup?.unit.id ?? ""}`}>Next run</Link>
       </p>

@@ -17,7 +17,7 @@ export function BigTime({ fold, nowMs }: { fold: RunFold; nowMs: number }) {
         {formatHms(recordedMs)}
       </p>
       <p className="mt-2 text-soft" data-testid="beneath">
-        recorded
+        {fold.setup?.runKind === "idle" ? "powered on, not recording" : "recorded"}
         {fold.end !== null && times.recordedMs.hi > times.recordedMs.lo ? ` at least, at most ${formatHms(times.recordedMs.hi)}` : ""} ·
         elapsed <span className="num">{formatHms(times.elapsedMs)}</span>
         {fold.gaps.length > 0 &&

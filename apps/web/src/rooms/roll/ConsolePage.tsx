@@ -1,16 +1,17 @@
 // The live console: readable from three metres, one key and one large button for every mark.
 
 import type { Clock } from "@keep-rolling/contract";
-import { nextDue } from "@keep-rolling/core/runs";
+import { nextAction, nextDue } from "@keep-rolling/core/runs";
+import type { RunKind } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/units";
 import { lazy, Suspense } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../app/benchTime.ts";
 import { rollingCaution } from "../../app/cautions.ts";
 import { useDevice } from "../../app/device.ts";
 import type { WatchedRun } from "../../app/runs.ts";
-import { useRun } from "../../app/runs.ts";
+import { useRun, useRuns } from "../../app/runs.ts";
 import { toSettle } from "../../app/settling.ts";
 import { useSettings } from "../../app/store.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
@@ -29,11 +30,16 @@ import { Offers } from "./Offers.tsx";
 import { offersOf } from "./offers.ts";
 import { Rest } from "./Rest.tsx";
 import { ToSettle } from "./ToSettle.tsx";
-import { useConsole, useConsoleKeys } from "./useConsole.ts";
+import { useConsoleKeys, useKeyTargets } from "./consoleKeys.ts";
+import { States } from "./States.tsx";
+import { useConsole } from "./useConsole.ts";
 import { useFollowUp } from "./useFollowUp.ts";
 import { useReminderTone } from "./useReminderTone.ts";
+import { Wall } from "./Wall.tsx";
+import { voiceOf, wallOf } from "./wall.ts";
 
 export function ConsolePage() {
+  useConsoleKeys();
   const { runId = "" } = useParams();
   const { ready } = useDevice();
   const { run, error, refetch } = useRun(runId);
@@ -45,6 +51,18 @@ export function ConsolePage() {
   if (clock === undefined) return <Loading what="the bench clock" />;
   return <LiveConsole key={runId} run={run} clock={clock} />;
 }
+
+const RUN_KIND_WORDS: Readonly<Record<RunKind, string>> = {
+  endurance: "",
+  recovery: "",
+  fallback: "",
+  duty: "Duty cycle · ",
+  idle: "Idle, powered on and not recording · ",
+  job: "Job · ",
+};
+
+/** Enough to hold what rolled and rested in the last two hours. */
+const WALL_RUNS = 40;
 
 function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const nowMs = useBenchNow(clock, 100);
@@ -59,11 +77,17 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const openId = desk.detail?.id;
   const items = toSettle(run, temperature).filter((i) => openId === undefined || !i.markIds.includes(openId));
   const after = useFollowUp(run, clock);
-  useConsoleKeys({ console: desk, run, clock, offers, toSettle: items, clockKey, after });
+  const navigate = useNavigate();
+  const others = useRuns({ latest: WALL_RUNS });
+  const places = wallOf(others.runs, run, nowMs);
+  const wall = places.map((p) => p.id);
+  useKeyTargets({ console: desk, run, clock, offers, toSettle: items, clockKey, after, wall, go: (id) => void navigate(`/roll/${id}`) });
   const due = nextDue(fold, nowMs);
+  const next = nextAction(fold, nowMs);
   const { volume } = useSettings();
   const rate = rateNow(clock);
-  useReminderTone(due?.dueMs ?? null, due === null ? null : (due.dueMs - nowMs) / 1000 / Math.max(1, rate), rate, volume);
+  const inSec = next === null ? null : (next.dueMs - nowMs) / 1000 / Math.max(1, rate);
+  useReminderTone(next?.dueMs ?? null, inSec, rate, volume, voiceOf(Math.max(0, wall.indexOf(run.id))));
   const { setup } = fold;
   if (setup === null) return null;
   // Beside the camera the row stands under the thumb's keys, on a desk in the room beneath the time.
@@ -74,6 +98,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       startMs={fold.startMs ?? 0}
       timing={desk.timing}
       typedAhead={desk.typedAhead}
+      shifted={wall.length > 1}
       onCorrect={(fields) => desk.detail !== null && void desk.correctMark(desk.detail.id, fields)}
       onDone={() => desk.openDetail(null)}
     />
@@ -81,14 +106,16 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const over = fold.state === "ended" || fold.state === "void";
   return (
     <div className="space-y-3">
+      <Wall places={places} focusId={run.id} clock={clock} nowMs={nowMs} />
       <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
         <div>
           <h1>
             {setup.unit.name} · {setup.mode.name}
           </h1>
           <p className="text-soft">
+            {RUN_KIND_WORDS[setup.runKind]}
             {setup.mode.compression} {setup.mode.mbps} Mbit/s · firmware {setup.unit.firmware} · {setup.condition.name} · screen{" "}
-            {setup.condition.screen} · {setup.runKind === "endurance" ? "" : `${setup.runKind} run · `}
+            {setup.condition.screen} · {setup.runKind === "recovery" || setup.runKind === "fallback" ? `${setup.runKind} run · ` : ""}
             {{ cold: "cold start", warm: "warm start", unknown: "start state not known" }[setup.startState.state]}
           </p>
         </div>
@@ -99,6 +126,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-3">
           <BigTime fold={fold} nowMs={nowMs} />
+          <States fold={fold} nowMs={nowMs} />
           {wide && details}
           {wide && over && <Aftermath run={run} desk={desk} />}
           {wide && over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
@@ -108,7 +136,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       <LiveStrip run={run} nowMs={nowMs} />
       <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-3">
-          <Keys desk={desk} state={fold.state} />
+          <Keys desk={desk} fold={fold} />
           {!wide && details}
           {!wide && over && <Aftermath run={run} desk={desk} />}
           {!wide && over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
@@ -159,7 +187,8 @@ function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
     dependable: limit === undefined ? null : { valueMs: limit.valueMs, n: limit.n },
   };
   const plain = <RunStrip {...strip} fold={run.fold} trace={run.trace} />;
-  if (!live || kit === undefined) return plain;
+  // Earlier runs that recorded in one go say nothing of a cycle, or of a body that only idles.
+  if (!live || kit === undefined || setup.runKind === "duty" || setup.runKind === "idle") return plain;
   return (
     <Suspense fallback={plain}>
       <LiveAhead {...strip} run={run} kit={kit} />

@@ -1,26 +1,29 @@
 // The inline row under the keys: details of the last mark. It never blocks; every other key still works while it is open.
 
 import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
-import { describeMark } from "@keep-rolling/core/runs";
+import { describeMark, isForeign } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/units";
 import { useEffect, useEffectEvent, useState } from "react";
 import { useSettings } from "../../app/store.ts";
 import { Button, Key, Note } from "../../ui/parts.tsx";
+import { PhotoForm } from "../../app/photos/PhotoForm.tsx";
 import type { ValueField } from "./details.ts";
 import { choicesOf, readValue, valuesOf } from "./details.ts";
-import type { TypedAhead } from "./useConsole.ts";
+import type { TypedAhead } from "./typedAhead.ts";
 
 interface Props {
   mark: Mark;
   startMs: number;
   timing: boolean;
   typedAhead: TypedAhead;
+  /** Plain number keys belong to the wall. */
+  shifted: boolean;
   onCorrect: (fields: CorrectionBody) => void;
   onDone: () => void;
 }
 
-export function DetailRow({ mark, startMs, timing, typedAhead, onCorrect, onDone }: Props) {
+export function DetailRow({ mark, startMs, timing, typedAhead, shifted, onCorrect, onDone }: Props) {
   const { temperature } = useSettings();
   return (
     <section aria-label="Details of the last mark" className="hairline space-y-2 py-2.5">
@@ -30,18 +33,21 @@ export function DetailRow({ mark, startMs, timing, typedAhead, onCorrect, onDone
       {timing ? (
         <TimeForm mark={mark} startMs={startMs} onCorrect={onCorrect} onDone={onDone} />
       ) : (
-        <Choices mark={mark} onCorrect={onCorrect} />
+        <Choices mark={mark} shifted={shifted} onCorrect={onCorrect} />
       )}
       {!timing && valuesOf(mark).length > 0 && (
         <Values mark={mark} fields={valuesOf(mark)} typedAhead={typedAhead} onCorrect={onCorrect} onDone={onDone} />
       )}
       {!timing && mark.kind === "note" && <NoteForm key={mark.id} typedAhead={typedAhead} onCorrect={onCorrect} onDone={onDone} />}
+      {!timing && mark.kind === "photo" && !isForeign(mark) && (
+        <PhotoForm key={mark.id} mark={mark} onCorrect={onCorrect} onDone={onDone} />
+      )}
       {!timing && mark.kind === "end" && <FoundOff mark={mark} startMs={startMs} onCorrect={onCorrect} />}
     </section>
   );
 }
 
-function Choices({ mark, onCorrect }: Pick<Props, "mark" | "onCorrect">) {
+function Choices({ mark, shifted, onCorrect }: Pick<Props, "mark" | "shifted" | "onCorrect">) {
   let n = 0;
   return choicesOf(mark).map(({ ask, choices }) => (
     <div key={ask} role="group" aria-label={ask} className="flex flex-wrap items-center gap-2">
@@ -56,7 +62,7 @@ function Choices({ mark, onCorrect }: Pick<Props, "mark" | "onCorrect">) {
             onClick={() => onCorrect(c.fields)}
             className={`flex items-center gap-2 rounded-md border px-3 py-1.5 ${c.chosen ? "border-cool bg-sheet font-semibold" : "border-rule2"}`}
           >
-            {n <= 10 && <Key>{n % 10}</Key>}
+            {n <= 10 && <Key>{`${shifted ? "⇧" : ""}${n % 10}`}</Key>}
             {c.words}
           </button>
         );
@@ -159,7 +165,7 @@ function NoteForm({ typedAhead, onCorrect, onDone }: Pick<Props, "typedAhead" | 
 }
 
 /** A typed time is echoed in words before it is stored. */
-function TimeForm({ mark, startMs, onCorrect, onDone }: Omit<Props, "timing" | "typedAhead">) {
+function TimeForm({ mark, startMs, onCorrect, onDone }: Omit<Props, "timing" | "typedAhead" | "shifted">) {
   const [text, setText] = useState(formatHms(mark.atMs - startMs));
   const reading = parseDuration(text, "m:ss");
   const sentence = reading.ok

@@ -1,16 +1,16 @@
 // The large buttons, each with its key drawn on it.
 
-import type { RunState } from "@keep-rolling/core/runs";
+import type { RunFold } from "@keep-rolling/core/runs";
 import type { ReactNode } from "react";
 import { Key } from "../../ui/parts.tsx";
-import { EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
+import { actionsFor, EDIT_KEYS } from "./actions.ts";
 import type { Console } from "./useConsole.ts";
 
-export function Keys({ desk, state }: { desk: Console; state: RunState }) {
+export function Keys({ desk, fold }: { desk: Console; fold: RunFold }) {
   return (
     <div className="space-y-2">
       <div className="grid grid-cols-2 gap-2 sm:grid-cols-3 xl:grid-cols-5" role="group" aria-label="Marks">
-        {MARK_ACTIONS.filter((a) => a.when.includes(state)).map((action) => (
+        {actionsFor(fold).map((action) => (
           <Large key={action.key} letter={action.key.toUpperCase()} end={action.tone === "end"} onClick={() => void desk.act(action)}>
             {action.label}
           </Large>

@@ -2,22 +2,30 @@
 
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract";
+import type { FileRun } from "@keep-rolling/core/files";
+import { modesThatFit, runFromFiles } from "@keep-rolling/core/files";
 import { END_CAUSES } from "@keep-rolling/core/runs";
+import { formatHms } from "@keep-rolling/core/units";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { api } from "../../api/api.ts";
+import { filesNote } from "../../app/clips/clipWords.ts";
+import { useKeepClips } from "../../app/clips/Convention.tsx";
+import { formatDate } from "../../app/dates.ts";
 import { benchNowMs, useDevice } from "../../app/device.ts";
 import { presser } from "../../app/pressing.ts";
 import { useSettings } from "../../app/store.ts";
 import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
-import { Button, Note, PageHead } from "../../ui/parts.tsx";
+import { Button, Fact, Note, PageHead } from "../../ui/parts.tsx";
 import { KitGate } from "./KitGate.tsx";
+import type { LateClips } from "./LateFiles.tsx";
+import { LateFiles } from "./LateFiles.tsx";
 import type { LateText } from "./late.ts";
 import { echoOfLate, readLate } from "./late.ts";
 import type { Setup } from "./setup.ts";
-import { firstSetup, setupSchema, startBody } from "./setup.ts";
+import { firstSetup, modesOf, setupSchema, startBody } from "./setup.ts";
 import { StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
 
 export const LatePage = () => <KitGate>{(kit) => <LateForm kit={kit} />}</KitGate>;
@@ -38,24 +46,32 @@ function LateForm({ kit }: { kit: Kit }) {
   const [late, setLate] = useState<LateText>(NOTHING);
   const [errors, setErrors] = useState<Partial<Record<keyof LateText, string>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
-  const bench = kit.units.find((u) => u.id === unitId)?.bench;
+  const [files, setFiles] = useState<LateClips | null>(null);
+  const keepClips = useKeepClips();
+  const unit = kit.units.find((u) => u.id === unitId);
+  const bench = unit?.bench;
   const clock = clocks?.clocks.find((c) => c.id === bench);
+  const fromFiles = files === null ? null : runFromFiles(files.arranged, files.offsetMs, late.cause);
   const store = async (s: Setup): Promise<void> => {
     const body = startBody(kit, s, temperature);
     const read = readLate(late, benchNowMs(clock), bench === "demo");
-    setErrors(read.ok ? {} : Object.fromEntries(read.errors.map((e) => [e.field, e.message])));
-    if (!read.ok) return;
+    setErrors(read.ok || fromFiles !== null ? {} : Object.fromEntries(read.errors.map((e) => [e.field, e.message])));
+    if (!read.ok && fromFiles === null) return;
     if (body === null || !ready)
       return setTrouble("Part of this set-up is no longer in the kit, or this device's store is not open yet. Nothing was stored.");
     const runId = uuidv7();
     const press = presser(runId, clock);
-    const { startMs, endMs, lastSeenMs } = read.times;
-    await press("start", body, { atMs: startMs, source: "late" });
-    await press(
-      "end",
-      { cause: late.cause, ...(lastSeenMs === null ? {} : { foundOff: { lastSeenMs } }) },
-      { atMs: endMs, source: "late" },
-    );
+    if (fromFiles !== null && files !== null) {
+      await press("start", body, { atMs: fromFiles.startMs, source: "late" });
+      for (const fact of fromFiles.facts) await press(fact.kind, fact.body, { atMs: fact.atMs, source: "late" });
+      await press("note", { text: filesNote(files.clips) }, { source: "late" });
+      if (unit !== undefined) await keepClips(unit, { ...files.convention, offsetMs: unit.clips?.offsetMs ?? null });
+    } else if (read.ok) {
+      const { startMs, endMs, lastSeenMs } = read.times;
+      const foundOff = lastSeenMs === null ? {} : { foundOff: { lastSeenMs } };
+      await press("start", body, { atMs: startMs, source: "late" });
+      await press("end", { cause: late.cause, ...foundOff }, { atMs: endMs, source: "late" });
+    }
     await navigate(`/runs/${runId}`);
   };
   const set = <K extends keyof LateText>(field: K, value: LateText[K]): void => setLate((l) => ({ ...l, [field]: value }));
@@ -64,6 +80,17 @@ function LateForm({ kit }: { kit: Kit }) {
       <PageHead title="Enter a run late" sub="From a stopwatch or notes. It is kept as a run like any other, and marked as entered late.">
         <Link to="/roll">Start one live</Link>
       </PageHead>
+      {unit !== undefined && (
+        <LateFiles
+          key={unit.id}
+          unit={unit}
+          onClips={(found) => {
+            setFiles(found);
+            const [mode] = found === null ? [] : modesThatFit(found.arranged, modesOf(kit, unit.id));
+            if (mode !== undefined) form.setValue("modeId", mode.id);
+          }}
+        />
+      )}
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-2">
         <div className="space-y-6">
           <WhatFields form={form} kit={kit} />
@@ -72,32 +99,41 @@ function LateForm({ kit }: { kit: Kit }) {
         </div>
         <fieldset className="space-y-4">
           <legend className="mb-2 font-head text-lg font-semibold">What happened</legend>
-          <TextField
-            label={bench === "demo" ? "It started (UTC)" : "It started"}
-            type="datetime-local"
-            step={1}
-            value={late.started}
-            onChange={(e) => set("started", e.target.value)}
-            error={errors.started}
-          />
-          <TextField
-            label={late.foundOff ? "Found off after" : "It recorded for"}
-            value={late.lasted}
-            onChange={(e) => set("lasted", e.target.value)}
-            error={errors.lasted}
-            hint={echoOfLate(late.lasted) ?? "As you write it: 67 min, 1h07m, 1:07."}
-          />
+          {files !== null && (
+            <FilesSay bench={bench} files={files} run={fromFiles} fits={modesThatFit(files.arranged, modesOf(kit, unitId)).length > 0} />
+          )}
+          {files === null && (
+            <TextField
+              label={bench === "demo" ? "It started (UTC)" : "It started"}
+              type="datetime-local"
+              step={1}
+              value={late.started}
+              onChange={(e) => set("started", e.target.value)}
+              error={errors.started}
+            />
+          )}
+          {files === null && (
+            <TextField
+              label={late.foundOff ? "Found off after" : "It recorded for"}
+              value={late.lasted}
+              onChange={(e) => set("lasted", e.target.value)}
+              error={errors.lasted}
+              hint={echoOfLate(late.lasted) ?? "As you write it: 67 min, 1h07m, 1:07."}
+            />
+          )}
           <SelectField
             label="It was ended by"
             options={wordsOf(END_CAUSES)}
             value={late.cause}
             onChange={(e) => set("cause", e.target.value as LateText["cause"])}
           />
-          <label className="flex items-start gap-3">
-            <input type="checkbox" className="mt-1" checked={late.foundOff} onChange={(e) => set("foundOff", e.target.checked)} />
-            Nobody saw it end: it was found off, so the end lies between two times
-          </label>
-          {late.foundOff && (
+          {files === null && (
+            <label className="flex items-start gap-3">
+              <input type="checkbox" className="mt-1" checked={late.foundOff} onChange={(e) => set("foundOff", e.target.checked)} />
+              Nobody saw it end: it was found off, so the end lies between two times
+            </label>
+          )}
+          {files === null && late.foundOff && (
             <TextField
               label="Last seen rolling after"
               value={late.lastSeen}
@@ -113,5 +149,41 @@ function LateForm({ kit }: { kit: Kit }) {
         </fieldset>
       </div>
     </form>
+  );
+}
+
+/** What the files alone make of it, before it is stored. */
+function FilesSay({
+  files,
+  run,
+  fits,
+  bench,
+}: {
+  files: LateClips;
+  run: FileRun | null;
+  fits: boolean;
+  bench: Kit["units"][number]["bench"] | undefined;
+}) {
+  if (run === null)
+    return <Note tone="alert">The last file was cut off and nothing bounds its end. Type the times, or take that file away.</Note>;
+  const endMs = run.facts.at(-1)?.atMs ?? run.startMs;
+  const [read] = files.clips.flatMap((c) => (c.read === null ? [] : [c.read]));
+  return (
+    <>
+      <dl>
+        <Fact label="started" value={formatDate(run.startMs, "dayTime", bench)} note="by the first file" />
+        <Fact
+          label="elapsed"
+          value={formatHms(endMs - run.startMs)}
+          note="from the first file's start to the last one's end, gaps within"
+        />
+      </dl>
+      {!fits && read !== undefined && (
+        <Note tone="alert">
+          {`No recording mode of this body is ${read.widthPx}×${read.heightPx} at ${Math.round((100 * read.fpsNum) / read.fpsDen) / 100} frames, ${read.codec.split(".")[0] ?? ""}, about ${Math.round(read.mbps)} Mbit/s. `}
+          <Link to="/kit">Add it to the kit</Link> first, or choose by hand.
+        </Note>
+      )}
+    </>
   );
 }

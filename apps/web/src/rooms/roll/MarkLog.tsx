@@ -3,6 +3,7 @@
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { findingText } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/units";
+import { Photo } from "../../app/photos/Photo.tsx";
 import { useDevice } from "../../app/device.ts";
 import { useSettings } from "../../app/store.ts";
 import type { SeenRun } from "../../app/runs.ts";
@@ -28,6 +29,7 @@ export function MarkLog({ run, openId, onOpen }: { run: SeenRun; openId: string 
                 {corrected > 0 && <span className="text-soft"> · corrected</span>}
                 {mark.source === "accepted" && <span className="text-soft"> · from the camera</span>}
                 {waiting.has(mark.id) && <span className="text-soft"> · waiting</span>}
+                <Photo mark={mark} />
                 {finding !== undefined && mark.id !== openId && <span className="block text-sm text-alert">{findingText(finding)}</span>}
               </span>
               <button type="button" className="self-start text-sm text-soft underline" onClick={() => onOpen(mark.id)}>

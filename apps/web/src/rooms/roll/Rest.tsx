@@ -3,14 +3,13 @@
 import type { Clock } from "@keep-rolling/contract";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
 import { schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
-import type { ProtocolSnapshot } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/units";
-import { useState } from "react";
 import { rateNow } from "../../app/benchTime.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { Button, Key } from "../../ui/parts.tsx";
 import { AFTER_KEYS } from "./actions.ts";
+import { useAlarm } from "./restAlarm.ts";
 import type { FollowUps } from "./useFollowUp.ts";
 import { useReminderTone } from "./useReminderTone.ts";
 
@@ -82,30 +81,4 @@ export function Rest({ run, clock, nowMs, after }: Props) {
       </div>
     </section>
   );
-}
-
-/** The alarm of one run: the protocol's rest unless typed; kept on this device, so that a reload does not lose it. */
-function useAlarm(runId: string, protocol: ProtocolSnapshot | null): [number | null, (min: number | null) => void] {
-  const key = `keep-rolling-alarm-${runId}`;
-  const [typed, setTyped] = useState<string | null>(() => read(key));
-  const coolDown = protocol === null ? null : schoolsOf(protocol).coolDown;
-  const usual = coolDown?.to === "rest" ? coolDown.restMin : null;
-  const set = (min: number | null): void => {
-    const text = min === null || !Number.isFinite(min) ? "" : String(min);
-    setTyped(text);
-    try {
-      localStorage.setItem(key, text);
-    } catch {
-      // The alarm then lasts as long as the page.
-    }
-  };
-  return [typed === null ? usual : typed === "" ? null : Number(typed), set];
-}
-
-function read(key: string): string | null {
-  try {
-    return localStorage.getItem(key);
-  } catch {
-    return null;
-  }
 }

@@ -7,7 +7,7 @@ import { Link } from "react-router";
 import { useSettings } from "../../app/store.ts";
 import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
 import type { Setup } from "./setup.ts";
-import { ADHOC, modesOf, saidUnit, toUnit } from "./setup.ts";
+import { ADHOC, modesOf, saidUnit, SET_UP_KINDS, toUnit } from "./setup.ts";
 
 type Form = UseFormReturn<Setup>;
 const errorOf = (form: Form, field: keyof Setup): string | undefined => form.formState.errors[field]?.message;
@@ -47,6 +47,56 @@ export function WhatFields({ form, kit }: { form: Form; kit: Kit }) {
         error={errorOf(form, "protocolId")}
         {...form.register("protocolId")}
       />
+    </fieldset>
+  );
+}
+
+const KIND_WORDS: Readonly<Record<(typeof SET_UP_KINDS)[number], string>> = {
+  endurance: "record until something ends it",
+  duty: "duty cycle: minutes on, minutes off",
+  idle: "idle: powered on, not recording",
+};
+
+/** What is tried: one go, a duty cycle, or only being powered on. */
+export function KindFields({ form }: { form: Form }) {
+  const kind = form.watch("runKind");
+  return (
+    <fieldset className="grid gap-4 sm:grid-cols-2">
+      <legend className="mb-2 font-head text-lg font-semibold">What is tried</legend>
+      <SelectField
+        label="This run"
+        options={SET_UP_KINDS.map((k) => [k, KIND_WORDS[k]])}
+        hint={kind === "endurance" ? undefined : "Kept as its own kind: it does not speak for a limit, but its heat counts."}
+        {...form.register("runKind")}
+      />
+      {kind === "duty" && (
+        <div className="grid grid-cols-[1fr_1fr_1.7fr] gap-4">
+          <TextField
+            label="On"
+            unit="min"
+            type="number"
+            step="any"
+            error={errorOf(form, "onMin")}
+            {...form.register("onMin", { valueAsNumber: true })}
+          />
+          <TextField
+            label="Off"
+            unit="min"
+            type="number"
+            step="any"
+            error={errorOf(form, "offMin")}
+            {...form.register("offMin", { valueAsNumber: true })}
+          />
+          <SelectField
+            label="In the pause"
+            options={[
+              ["on", "body on"],
+              ["off", "powered off"],
+            ]}
+            {...form.register("pausePower")}
+          />
+        </div>
+      )}
     </fieldset>
   );
 }

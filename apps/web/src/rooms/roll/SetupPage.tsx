@@ -18,7 +18,7 @@ import { KitGate } from "./KitGate.tsx";
 import { PreRoll } from "./PreRoll.tsx";
 import type { Setup } from "./setup.ts";
 import { conditionOf, firstSetup, plannedCell, setupSchema, startBody } from "./setup.ts";
-import { StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
+import { KindFields, StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
 
 export const SetupPage = () => <KitGate>{(kit) => <SetupForm kit={kit} />}</KitGate>;
 
@@ -64,6 +64,7 @@ function SetupForm({ kit }: { kit: Kit }) {
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[1.35fr_1fr]">
         <div className="space-y-6">
           <WhatFields form={form} kit={kit} />
+          <KindFields form={form} />
           <WhereFields form={form} kit={kit} />
           <StartStateFields form={form} />
         </div>
@@ -99,7 +100,11 @@ function slotIfKept(planned: ReturnType<typeof plannedCell>, s: Setup): SlotRef 
   if (planned === null) return null;
   const { cell } = planned;
   const kept =
-    cell.unitId === s.unitId && cell.modeId === s.modeId && cell.conditionId === s.conditionId && cell.protocolId === s.protocolId;
+    s.runKind === "endurance" &&
+    cell.unitId === s.unitId &&
+    cell.modeId === s.modeId &&
+    cell.conditionId === s.conditionId &&
+    cell.protocolId === s.protocolId;
   return kept ? planned.slot : null;
 }
 

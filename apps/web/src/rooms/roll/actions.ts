@@ -1,6 +1,6 @@
 // The keys of the console: one key and one large button each. What a key does is a list of marks; nothing here opens a dialog.
 
-import type { KnownKind, MarkBodies, RunFold, RunState } from "@keep-rolling/core/runs";
+import type { KnownKind, MarkBodies, RunFold, RunKind, RunState } from "@keep-rolling/core/runs";
 
 export interface MarkAction {
   key: string;
@@ -9,12 +9,21 @@ export interface MarkAction {
   press: (fold: RunFold, lastGauge: number | null) => { kind: KnownKind; body: MarkBodies[KnownKind] };
   when: readonly RunState[];
   tone?: "end";
+  /** Only in runs of this kind. */
+  only?: RunKind;
 }
 
 const UNDER_WAY: readonly RunState[] = ["rolling", "gap"];
 
 export const MARK_ACTIONS: readonly MarkAction[] = [
   { key: "g", label: "Gap", when: ["rolling"], press: () => ({ kind: "gap", body: { cause: "unknown", power: "on" } }) },
+  {
+    key: "p",
+    label: "Planned pause",
+    when: ["rolling"],
+    only: "duty",
+    press: (fold) => ({ kind: "gap", body: { cause: "planned pause", power: fold.setup?.duty?.power ?? "on" } }),
+  },
   { key: "r", label: "Resume", when: ["gap"], press: () => ({ kind: "resume", body: {} }) },
   { key: "e", label: "Reading", when: ["rolling", "gap", "ended"], press: () => ({ kind: "reading", body: {} }) },
   {
@@ -33,9 +42,14 @@ export const MARK_ACTIONS: readonly MarkAction[] = [
   { key: "y", label: "Condition", when: UNDER_WAY, press: () => ({ kind: "condition", body: { change: "not said" } }) },
   { key: "l", label: "New file", when: ["rolling"], press: () => ({ kind: "split", body: {} }) },
   { key: "n", label: "Note", when: ["rolling", "gap", "ended", "void"], press: () => ({ kind: "note", body: { text: "" } }) },
+  { key: "c", label: "Photo", when: ["rolling", "gap", "ended", "void"], press: () => ({ kind: "photo", body: {} }) },
   { key: "x", label: "Heat shutdown", when: UNDER_WAY, tone: "end", press: () => ({ kind: "end", body: { cause: "thermal shutdown" } }) },
   { key: "q", label: "Other end", when: UNDER_WAY, tone: "end", press: () => ({ kind: "end", body: { cause: "unknown" } }) },
 ];
+
+/** The marks that can be made in this state of this kind of run. */
+export const actionsFor = ({ state, setup }: Pick<RunFold, "state" | "setup">): MarkAction[] =>
+  MARK_ACTIONS.filter((a) => a.when.includes(state) && (a.only === undefined || a.only === setup?.runKind));
 
 const warned = (fold: RunFold): boolean => fold.warnings.some((w) => w.clearedMs === null);
 
@@ -45,7 +59,11 @@ export const EDIT_KEYS = { undo: "z", redo: "Z", fiveEarlier: "j", thirtyEarlier
 export const AFTER_KEYS = { recovery: "v", refuse: "o", fallback: "b" } as const;
 export const CLOCK_KEYS = { slower: "[", faster: "]", skip: "." } as const;
 
+/** Fields that take no letters leave them to the console. */
+const NOT_TYPED: readonly string[] = ["file", "checkbox", "radio"];
+
 /** True when a key press belongs to a field and not to the console. */
 export function belongsToField(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+  if (target instanceof HTMLInputElement) return !NOT_TYPED.includes(target.type);
+  return target instanceof HTMLElement && (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName));
 }

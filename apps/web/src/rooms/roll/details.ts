@@ -17,7 +17,11 @@ export function choicesOf(mark: Mark): { ask: string; choices: Choice[] }[] {
   switch (mark.kind) {
     case "gap": {
       const { cause, power } = mark.body;
-      const causes = GAP_CAUSES.filter((c) => c !== "unknown").map((c) => ({ words: c, chosen: c === cause, fields: { cause: c } }));
+      const causes = GAP_CAUSES.filter((c) => c !== "unknown" && (c !== "planned pause" || c === cause)).map((c) => ({
+        words: c,
+        chosen: c === cause,
+        fields: { cause: c },
+      }));
       const powers = (["on", "off"] as const).map((p) => ({
         words: p === "on" ? "body on" : "powered off",
         chosen: p === power,

@@ -19,6 +19,38 @@ const ENDS: Readonly<Record<string, EndCause>> = {
 };
 const NEAR_MS = 10_000;
 
+interface Told extends Pick<Offer, "words" | "kind" | "body"> {
+  /** Somebody marked it already. */
+  said: (fold: RunFold, atMs: number) => boolean;
+}
+const near = (a: number, b: number): boolean => Math.abs(a - b) <= NEAR_MS;
+const TOLD: Readonly<Record<string, Told>> = {
+  refused: {
+    words: "the camera is too hot and refuses to record",
+    kind: "end",
+    body: { cause: "thermal shutdown" },
+    said: () => false,
+  },
+  "screen woke": {
+    words: "the screen woke",
+    kind: "condition",
+    body: { change: "screen woke" },
+    said: (fold, atMs) => fold.changes.some((c) => c.change === "screen woke" && near(c.atMs, atMs)),
+  },
+  "signal lost": {
+    words: "the recorder lost the signal and stopped",
+    kind: "gap",
+    body: { cause: "signal lost", power: "on" },
+    said: (fold, atMs) => fold.gaps.some((g) => near(g.fromMs, atMs) || (g.fromMs <= atMs && (g.toMs === null || g.toMs >= atMs))),
+  },
+  "signal back": {
+    words: "the signal is back and the recorder records",
+    kind: "resume",
+    body: {},
+    said: (fold, atMs) => !fold.gaps.some((g) => g.cause === "signal lost" && g.toMs === null && g.fromMs <= atMs),
+  },
+};
+
 /** Oldest first. An event is answered by the mark that accepts it, or by a press that says the same. */
 export function offersOf(fold: RunFold, marks: readonly Mark[], events: readonly DeviceEvent[], nowMs: number): Offer[] {
   if (fold.state !== "rolling" && fold.state !== "gap") return [];
@@ -39,6 +71,8 @@ function offerOf(fold: RunFold, event: DeviceEvent): Offer[] {
         body: { cause },
       },
     ];
+  const told = TOLD[event.kind];
+  if (told !== undefined) return told.said(fold, event.atMs) ? [] : [{ event, words: told.words, kind: told.kind, body: told.body }];
   if (event.kind !== "warning") return [];
   const phase = WARNING_PHASES.find((p) => p === event.body.phase);
   if (phase === undefined || saidAlready(fold, phase, event.atMs)) return [];

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { MARK_ACTIONS } from "./actions.ts";
 import { choicesOf, readValue, valuesOf } from "./details.ts";
 import { offersOf } from "./offers.ts";
-import { TypedAhead } from "./useConsole.ts";
+import { TypedAhead } from "./typedAhead.ts";
 import { setupSchema, startBody, toUnit } from "./setup.ts";
 import { mark } from "../../testing/marks.ts";
 
@@ -82,6 +82,10 @@ describe("the set-up form", () => {
     modeId: "m",
     conditionId: "c",
     protocolId: "p",
+    runKind: "endurance",
+    onMin: 10,
+    offMin: 5,
+    pausePower: "on",
     adhocName: "",
     sun: "none",
     air: "still",

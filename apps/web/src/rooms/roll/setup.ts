@@ -2,12 +2,25 @@
 
 import type { Kit, PlanCell } from "@keep-rolling/contract";
 import type { ConditionSnapshot, SlotRef, StartBody } from "@keep-rolling/core/runs";
-import { AIRS, AMBIENT_BASES, POWER_OFF_SETTINGS, POWERS, SCREENS, START_STATE_BASES, START_STATES, SUNS } from "@keep-rolling/core/runs";
+import {
+  AIRS,
+  AMBIENT_BASES,
+  GAP_POWERS,
+  POWER_OFF_SETTINGS,
+  POWERS,
+  SCREENS,
+  START_STATE_BASES,
+  START_STATES,
+  SUNS,
+} from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/units";
 import { z } from "zod";
 
 export const ADHOC = "ad hoc";
+
+/** What can be started or entered by hand; recovery and fallback runs start from the run before them. */
+export const SET_UP_KINDS = ["endurance", "duty", "idle"] as const;
 
 /** Temperatures are in the unit the user chose until `startBody` turns them into °C. */
 export const setupSchema = z.object({
@@ -15,6 +28,11 @@ export const setupSchema = z.object({
   modeId: z.string().min(1, "Choose the recording mode."),
   conditionId: z.string().min(1, "Choose the condition."),
   protocolId: z.string().min(1, "Choose the protocol."),
+  runKind: z.enum(SET_UP_KINDS),
+  /** For a duty run. */
+  onMin: z.number("Minutes recording.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
+  offMin: z.number("Minutes of pause.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
+  pausePower: z.enum(GAP_POWERS),
   adhocName: z.string().trim().max(120),
   sun: z.enum(SUNS),
   air: z.enum(AIRS),
@@ -72,6 +90,10 @@ export function firstSetup(kit: Kit, wanted: Wanted, unit: TemperatureUnit): Set
     modeId: cell?.modeId ?? modesOf(kit, chosen?.id)[0]?.id ?? "",
     conditionId: condition?.id ?? ADHOC,
     protocolId: cell?.protocolId ?? kit.protocols.find((p) => !p.archived)?.id ?? "",
+    runKind: "endurance",
+    onMin: 10,
+    offMin: 5,
+    pausePower: "on",
     adhocName: "",
     sun: "none",
     air: "still",
@@ -115,7 +137,8 @@ export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit, slot: SlotR
   const { archived: _ma, rev: _mr, modelId: _mm, ...modeSnapshot } = mode;
   const { archived: _pa, rev: _pr, ...protocolSnapshot } = protocol;
   return {
-    runKind: "endurance",
+    runKind: s.runKind,
+    ...(s.runKind === "duty" ? { duty: { onMin: s.onMin, offMin: s.offMin, power: s.pausePower } } : {}),
     clockId: body.bench,
     unit: {
       id: body.id,

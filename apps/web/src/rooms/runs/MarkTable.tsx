@@ -5,6 +5,7 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { formatHms, parseDuration } from "@keep-rolling/core/units";
 import { useState } from "react";
+import { Photo } from "../../app/photos/Photo.tsx";
 import { correct, presser } from "../../app/pressing.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { Button } from "../../ui/parts.tsx";
@@ -37,6 +38,7 @@ export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefin
                   {mark.source !== "pressed" && ` · ${mark.source === "accepted" ? "taken from the camera" : mark.source}`}
                   {correctionsOn(run.marks, mark.id) > 0 && " · corrected"}
                 </span>
+                <Photo mark={mark} />
                 {open === mark.id && <TimeEdit run={run} mark={mark} clock={clock} onDone={() => setOpen(null)} />}
               </td>
               <td className="text-right">

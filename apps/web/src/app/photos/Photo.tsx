@@ -1,0 +1,39 @@
+// The picture of a photo mark, small; a press opens it whole. From this device when it has it, so that it is there without a network.
+
+import type { Mark } from "@keep-rolling/core/runs";
+import { isForeign } from "@keep-rolling/core/runs";
+import { useEffect, useState } from "react";
+import { ownPicture } from "./pictures.ts";
+
+export function Photo({ mark }: { mark: Mark }) {
+  const hash = isForeign(mark) || mark.kind !== "photo" ? undefined : mark.body.sha256;
+  if (hash === undefined || isForeign(mark) || mark.kind !== "photo") return null;
+  return <Picture hash={hash} words={mark.body.caption ?? "photo of the test"} />;
+}
+
+function Picture({ hash, words }: { hash: string; words: string }) {
+  // Nothing is asked of the server before this device has been: its "not here" would come in over the picture that is.
+  const [src, setSrc] = useState<string | null>(null);
+  const [missing, setMissing] = useState(false);
+  useEffect(() => {
+    let url: string | null = null;
+    let gone = false;
+    setMissing(false);
+    void ownPicture(hash).then((blob) => {
+      if (gone) return;
+      url = blob === null ? null : URL.createObjectURL(blob);
+      setSrc(url ?? `/api/photos/${hash}`);
+    });
+    return () => {
+      gone = true;
+      if (url !== null) URL.revokeObjectURL(url);
+    };
+  }, [hash]);
+  if (missing) return <span className="block text-sm text-soft">The picture is still on the device that took it.</span>;
+  if (src === null) return null;
+  return (
+    <a href={src} target="_blank" rel="noreferrer" className="mt-1 block w-fit">
+      <img src={src} alt={words} className="max-h-28 rounded border border-rule2" onError={() => setMissing(true)} />
+    </a>
+  );
+}

@@ -1,0 +1,77 @@
+// Pictures on this device until the server has them: drawn anew before anything else, so that nothing of the file but the picture itself is
+// kept; named by their content; stored here first, then sent until acknowledged.
+
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex } from "@noble/hashes/utils.js";
+import type { DBSchema, IDBPDatabase } from "idb";
+import { openDB } from "idb";
+
+interface Schema extends DBSchema {
+  pictures: { key: string; value: { sha256: string; picture: Blob; sent: boolean } };
+}
+
+const LONGEST_PX = 2400;
+const QUALITY = 0.85;
+
+let opened: Promise<IDBPDatabase<Schema>> | null = null;
+const store = (): Promise<IDBPDatabase<Schema>> =>
+  (opened ??= openDB<Schema>("keep-rolling-pictures", 1, {
+    upgrade: (db) => void db.createObjectStore("pictures", { keyPath: "sha256" }),
+  }));
+
+/** Rejects with a sentence when the file is no picture this browser can draw. */
+export async function keepPicture(file: Blob): Promise<string> {
+  const picture = await drawnAnew(file);
+  const hash = bytesToHex(sha256(new Uint8Array(await picture.arrayBuffer())));
+  const db = await store();
+  const tx = db.transaction("pictures", "readwrite", { durability: "strict" });
+  await Promise.all([tx.store.put({ sha256: hash, picture, sent: false }), tx.done]);
+  void sendPhotos();
+  return hash;
+}
+
+async function drawnAnew(file: Blob): Promise<Blob> {
+  const bitmap = await createImageBitmap(file, { imageOrientation: "from-image" }).catch(() => {
+    throw new Error("This file is no picture that this browser can read. Nothing was stored.");
+  });
+  const scale = Math.min(1, LONGEST_PX / Math.max(bitmap.width, bitmap.height));
+  const canvas = new OffscreenCanvas(Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale)));
+  canvas.getContext("2d")?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+  bitmap.close();
+  return canvas.convertToBlob({ type: "image/jpeg", quality: QUALITY });
+}
+
+/** Too large, no picture, or still carrying what it must not. */
+const NEVER: readonly number[] = [413, 415, 422];
+
+let sending = false;
+
+/** Sends what waits, one after the other; what fails waits for the next time. */
+export async function sendPhotos(): Promise<void> {
+  if (sending) return;
+  sending = true;
+  try {
+    const db = await store();
+    for (const entry of await db.getAll("pictures")) {
+      if (entry.sent) continue;
+      const reply = await fetch("/api/photos", { method: "POST", headers: { "content-type": entry.picture.type }, body: entry.picture });
+      // A picture the server will never take stays here and must not keep the others back.
+      if (NEVER.includes(reply.status)) continue;
+      if (!reply.ok) return;
+      await db.put("pictures", { ...entry, sent: true });
+    }
+  } catch {
+    // No network, or no storage for pictures in this browser: the next round tries again.
+  } finally {
+    sending = false;
+  }
+}
+
+/** A picture this device has itself; null when it must be asked for. */
+export async function ownPicture(hash: string): Promise<Blob | null> {
+  try {
+    return (await (await store()).get("pictures", hash))?.picture ?? null;
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,77 @@
+// The numbers of one run: what was recorded, what counts and why.
+
+import type { Observation } from "@keep-rolling/core/runs";
+import { observe, recordedAt, summarise } from "@keep-rolling/core/runs";
+import { formatHms, formatSpan, formatTemperatureRange } from "@keep-rolling/core/units";
+import type { SeenRun } from "../../app/runs.ts";
+import { useSettings } from "../../app/store.ts";
+import { Fact } from "../../ui/parts.tsx";
+import { kindVerdict, verdictWords } from "./verdict.ts";
+
+export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
+  const { temperature } = useSettings();
+  const { fold } = run;
+  const { setup } = fold;
+  if (setup === null) return null;
+  const times = summarise(fold, nowMs);
+  const seen = observe(fold, setup.protocol.continuity, "shutdown");
+  const warned = observe(fold, setup.protocol.continuity, "firstWarning");
+  const { lo, hi } = times.recordedMs;
+  const kind = kindVerdict(fold, nowMs);
+  const [firstWarning] = fold.warnings;
+  return (
+    <dl className="border-b border-rule" aria-label="Numbers of this run">
+      <Fact
+        label={setup.runKind === "idle" ? "powered on" : "recorded"}
+        value={hi > lo && fold.end !== null ? `${formatHms(lo)} to ${formatHms(hi)}` : formatHms(fold.end === null ? hi : lo)}
+        note={hi > lo && fold.end !== null ? "found off: the end lies between; claims use the shorter" : undefined}
+      />
+      <Fact label="elapsed" value={formatHms(times.elapsedMs)} />
+      <Fact
+        label="gaps"
+        value={fold.gaps.length === 0 ? "none" : formatSpan(times.gapMs)}
+        note={
+          fold.gaps
+            .map((g) => `${g.cause}, ${g.power === "on" ? "body on" : "powered off"}, ${formatSpan((g.toMs ?? nowMs) - g.fromMs)}`)
+            .join("; ") || undefined
+        }
+      />
+      <Fact
+        label="first warning"
+        value={firstWarning === undefined ? "none" : formatHms(recordedAt(fold, firstWarning.shownMs))}
+        note={warningNote(fold.end === null || (warned.ok && warned.event === 1), firstWarning !== undefined, times.warningLeadMs)}
+      />
+      <Fact
+        label="ended by"
+        value={fold.end === null ? (fold.state === "void" ? "void" : "still under way") : fold.end.cause}
+        note={
+          fold.end?.becauseHot === true ? "stopped because it was hot: no method repairs that; the time says less than it seems" : undefined
+        }
+      />
+      <Fact label="counts as" value={kind?.value ?? verdictWords(seen, fold)} note={kind?.note ?? because(seen, setup.protocol.name)} />
+      <Fact
+        label="ambient"
+        value={formatTemperatureRange(setup.ambient.valueC, setup.ambient.plusMinusC, temperature)}
+        note={setup.ambient.basis}
+      />
+      <Fact
+        label="start state"
+        value={{ cold: "fully cooled", warm: "warm", unknown: "not known" }[setup.startState.state]}
+        note={`by ${setup.startState.by}`}
+      />
+    </dl>
+  );
+}
+
+function warningNote(counts: boolean, came: boolean, leadMs: number | null): string | undefined {
+  const lead = leadMs === null ? [] : [`warning lead ${formatSpan(leadMs)} before the shutdown`];
+  const late = came && !counts ? ["recorded time; it came after a gap that ends the record, so it does not count"] : [];
+  return [...late, ...lead].join("; ") || undefined;
+}
+
+function because(seen: Observation, protocol: string): string | undefined {
+  if (!seen.ok) return undefined;
+  if (seen.event === 1) return "thermal shutdown: not censored";
+  if (seen.brokenAtGap !== null) return `censored: ${seen.because} (protocol "${protocol}"); what follows is a warm start`;
+  return "censored: it did not end by heat, so the heat limit lies beyond";
+}

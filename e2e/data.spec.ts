@@ -18,9 +18,9 @@ test("the demo's archive opens in an empty bench, by keyboard, and is all there"
     await page.goto(`${server.url}/data`);
     const noZip = info.outputPath("notes.zip");
     await writeFile(noZip, "no zip at all");
-    await page.getByLabel("Archive to open").setInputFiles(noZip);
+    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(noZip);
     await expect(page.getByText("The file is not a whole zip. Nothing was changed.")).toBeVisible();
-    await page.getByLabel("Archive to open").setInputFiles(file);
+    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(file);
     await expect(page.getByText(/Nothing is changed yet\. It would bring: \d+ new runs, 0 runs grow/)).toBeVisible();
     await tabTo(page, /^Bring it in$/);
     await page.keyboard.press("Enter");
@@ -31,7 +31,7 @@ test("the demo's archive opens in an empty bench, by keyboard, and is all there"
     await page.getByRole("link", { name: "Limits", exact: true }).click();
     await expect(page.getByText("Plover B").first()).toBeVisible();
     await page.getByRole("link", { name: "Data", exact: true }).click();
-    await page.getByLabel("Archive to open").setInputFiles(file);
+    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(file);
     await expect(page.getByText("Everything in it is here already. There is nothing to bring in.")).toBeVisible();
 
     // One fact of the archive changed by hand, checksum and all: it contradicts, and can be kept aside.
@@ -52,11 +52,11 @@ test("the demo's archive opens in an empty bench, by keyboard, and is all there"
       await writeFile(made, zip);
       return made;
     };
-    await page.getByLabel("Archive to open").setInputFiles(await withStrikes(strikes, "one.zip"));
+    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(await withStrikes(strikes, "one.zip"));
     await page.getByRole("button", { name: "Bring it in" }).click();
     await expect(page.getByText(/^Brought in\./)).toBeVisible();
     const other = strToU8(Buffer.from(strikes).toString().replace("first story", "other story"));
-    await page.getByLabel("Archive to open").setInputFiles(await withStrikes(other, "two.zip"));
+    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(await withStrikes(other, "two.zip"));
     await expect(page.getByText("other content under the same id is on record here")).toBeVisible();
     await page.getByRole("button", { name: "Bring in the rest, keep 1 aside" }).click();
     await expect(page.getByText(/^Brought in\./)).toBeVisible();

@@ -2,7 +2,9 @@
 
 import path from "node:path";
 import type { Page } from "@playwright/test";
+import { standInHabits } from "@keep-rolling/core/files";
 import { expect, test } from "./server.ts";
+import { skip } from "./steps.ts";
 
 const OUT = path.resolve(import.meta.dirname, "../docs/screenshots");
 const face = (page: Page, name: "day" | "night"): Promise<unknown> =>
@@ -38,6 +40,14 @@ test("pictures by day", async ({ page, demo }) => {
   await take(page, `${demo.url}/roll?rehearse=1`, "setup");
   await take(page, `${demo.url}/runs/${withGap}`, "run");
   await take(page, `${demo.url}/runs/${withGap}/history`, "history");
+  await page.goto(`${demo.url}/runs/${withGap}/files`);
+  await page.getByRole("button", { name: /Read the stand-in's card/ }).click();
+  const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string }[] };
+  const habits = standInHabits(units.find((u) => u.id === limit?.unitId)?.id ?? "");
+  await page.getByLabel(habits.stamp === "start" ? "begun" : "closed", { exact: true }).check();
+  await page.getByLabel(habits.zone, { exact: true }).check();
+  await expect(page.getByText(/marks agree$/)).toBeVisible();
+  await page.screenshot({ path: path.join(OUT, "files.png") });
   await take(page, `${demo.url}/data`, "data");
   await take(page, `${demo.url}/heat/${limit?.unitId ?? ""}`, "heat");
   await take(page, `${demo.url}/limits/${limit?.id ?? ""}`, "limit");
@@ -51,4 +61,18 @@ test("pictures by night", async ({ page, demo }) => {
   await take(page, rolling, "console");
   await page.setViewportSize({ width: 390, height: 844 });
   await take(page, rolling, "phone");
+  // The wall comes last: two more bodies then roll beside the first.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string; name: string }[] };
+  for (const name of ["Plover B", "Wader"]) {
+    await page.goto(`${demo.url}/roll?unit=${units.find((u) => u.name === name)?.id ?? ""}`);
+    await page.getByRole("button", { name: "Start recording now" }).click();
+    await page.getByTestId("recorded").waitFor();
+  }
+  await skip(page, 380, "demo");
+  await page.keyboard.press("1");
+  await expect(page.getByTestId("recorded")).toHaveText(/^0:06:/);
+  await page.keyboard.press("g");
+  await expect(page.getByText("Why did it stop?")).toBeVisible();
+  await page.screenshot({ path: path.join(OUT, "wall.png") });
 });

@@ -73,7 +73,7 @@ export interface OnRecord {
 }
 
 export async function marksOnRecord(page: Page, url: string, runId: string): Promise<OnRecord[]> {
-  const reply = await page.request.get(`${url}/api/runs/${runId}/marks`);
+  const reply = await page.request.get(`${url}/api/runs/${runId}/marks`, { maxRetries: 2 });
   return ((await reply.json()) as { marks: OnRecord[] }).marks;
 }
 

@@ -8,7 +8,7 @@ import { ownPicture } from "./pictures.ts";
 export function Photo({ mark }: { mark: Mark }) {
   const hash = isForeign(mark) || mark.kind !== "photo" ? undefined : mark.body.sha256;
   if (hash === undefined || isForeign(mark) || mark.kind !== "photo") return null;
-  return <Picture hash={hash} words={mark.body.caption ?? "photo of the test"} />;
+  return <Picture key={hash} hash={hash} words={mark.body.caption ?? "photo of the test"} />;
 }
 
 function Picture({ hash, words }: { hash: string; words: string }) {
@@ -18,7 +18,6 @@ function Picture({ hash, words }: { hash: string; words: string }) {
   useEffect(() => {
     let url: string | null = null;
     let gone = false;
-    setMissing(false);
     void ownPicture(hash).then((blob) => {
       if (gone) return;
       url = blob === null ? null : URL.createObjectURL(blob);

@@ -2,7 +2,7 @@
 // Gauss-Newton. Standard errors are the ordinary ones of least squares; readings close in time are alike, so they are too small, and are
 // widened by the effective sample size where a claim is made. Checked against scipy least_squares.
 
-import { dot, invertPositive, solvePositive } from "../numeric/index.ts";
+import { dot, invertPositive, leastSquares } from "../numeric/index.ts";
 
 export interface Log {
   time: readonly number[];
@@ -85,16 +85,6 @@ function linearPart(log: Log, shape: Shape, tau: number): number[] | null {
   const rows = log.time.map((t) => shape.linear(Math.exp(-t / tau)));
   const rest = log.tempC.map((v) => v - shape.offset());
   return leastSquares(rows, rest);
-}
-
-function leastSquares(rows: readonly (readonly number[])[], target: readonly number[]): number[] | null {
-  const width = rows[0]?.length ?? 0;
-  const index = Array.from({ length: width }, (_, j) => j);
-  const gram = index.map((i) => index.map((j) => rows.reduce((s, r) => s + (r[i] ?? 0) * (r[j] ?? 0), 0)));
-  return solvePositive(
-    gram,
-    index.map((i) => rows.reduce((s, r, k) => s + (r[i] ?? 0) * (target[k] ?? 0), 0)),
-  );
 }
 
 /** Derivatives of the model by each parameter, tau last. */

@@ -18,6 +18,7 @@ export function studentQuantile(p: number, df: number): number {
   requireShare("p", p);
   return jStat.studentt.inv(p, df);
 }
+export const studentCdf = (x: number, df: number): number => jStat.studentt.cdf(x, df);
 /** P(X > x) for chi-square with `df` degrees of freedom; for one degree through the normal tail, which keeps its digits. */
 export function chiSquareSf(x: number, df: number): number {
   if (x <= 0) return 1;
@@ -28,7 +29,24 @@ export function betaQuantile(p: number, a: number, b: number): number {
   return jStat.beta.inv(p, a, b);
 }
 /** Regularised lower incomplete gamma P(a, x). */
-export const gammaCdf = (x: number, a: number): number => (x <= 0 ? 0 : x === Number.POSITIVE_INFINITY ? 1 : jStat.lowRegGamma(a, x));
+export function gammaCdf(x: number, a: number): number {
+  if (x <= 0) return 0;
+  // Beyond 700 the tail of whole and small a is zero to the last digit, and its terms overflow.
+  if (x === Number.POSITIVE_INFINITY || (x > 700 && a <= 60)) return 1;
+  // For whole a and x not small the upper tail is a short sum; near zero one minus it would lose digits.
+  if (Number.isInteger(a) && a <= 60 && x > 1) return 1 - erlangTail(x, a);
+  return jStat.lowRegGamma(a, x);
+}
+
+/** e^-x times the sum of x^k / k! for k below a. */
+function erlangTail(x: number, a: number): number {
+  let [term, sum] = [1, 1];
+  for (let k = 1; k < a; k++) {
+    term *= x / k;
+    sum += term;
+  }
+  return sum * Math.exp(-x);
+}
 export const noncentralTCdf = (x: number, df: number, ncp: number): number => jStat.noncentralt.cdf(x, df, ncp);
 
 const HALF_LOG_TAU = 0.5 * Math.log(2 * Math.PI);

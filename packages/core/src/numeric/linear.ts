@@ -51,3 +51,25 @@ export const quadratic = (m: Matrix, v: readonly number[]): number =>
     v,
     m.map((row) => dot(row, v)),
   );
+
+/** Least squares: coefficients of the columns in `rows`; null when they are not independent. */
+export function leastSquares(rows: Matrix, target: readonly number[]): number[] | null {
+  const width = rows[0]?.length ?? 0;
+  const index = Array.from({ length: width }, (_, j) => j);
+  const gram = index.map((i) => index.map((j) => rows.reduce((s, r) => s + (r[i] ?? 0) * (r[j] ?? 0), 0)));
+  return solvePositive(
+    gram,
+    index.map((i) => rows.reduce((s, r, k) => s + (r[i] ?? 0) * (target[k] ?? 0), 0)),
+  );
+}
+
+/** Share of the variance of `target` that the columns explain, with an intercept among them; 1 for a constant target. */
+export function explained(rows: Matrix, target: readonly number[]): number {
+  const mean = target.reduce((a, b) => a + b, 0) / target.length;
+  const whole = target.reduce((s, v) => s + (v - mean) ** 2, 0);
+  const coef = leastSquares(rows, target);
+  if (!(whole > 0)) return 1;
+  // Columns that are not independent explain what fewer of them do; the caller drops them first.
+  if (coef === null) return 1;
+  return 1 - rows.reduce((s, r, i) => s + ((target[i] ?? 0) - dot(r, coef)) ** 2, 0) / whole;
+}

@@ -11,3 +11,8 @@ export * from "./lifetimes.ts";
 export * from "./logRank.ts";
 export * from "./proportions.ts";
 export * from "./toleranceFactors.ts";
+export type { LifeLaw } from "./lifeLikelihood.ts";
+export * from "./assumedScatter.ts";
+export * from "./equalScatter.ts";
+export * from "./pivot.ts";
+export * from "./cellPivots.ts";

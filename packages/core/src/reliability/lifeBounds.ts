@@ -2,8 +2,10 @@
 // preview and comparison; what is claimed is the conditional bound (Weibull, Lawless 1982) or the exact one (complete lognormal).
 
 import { bisect, gammaCdf, normalQuantile, quadratic, studentQuantile } from "../numeric/index.ts";
-import type { LifeFit, LifeLaw, Problem } from "./lifeModel.ts";
-import { lawQuantile, maximise, valueAt } from "./lifeModel.ts";
+import type { LifeLaw, Problem } from "./lifeLikelihood.ts";
+import { maximise, valueAt } from "./lifeLikelihood.ts";
+import type { LifeFit } from "./lifeModel.ts";
+import { lawQuantile } from "./lifeModel.ts";
 import type { Lifetimes } from "./lifetimes.ts";
 import { normalToleranceFactor } from "./toleranceFactors.ts";
 
@@ -84,13 +86,26 @@ export function conditionalWeibullLower(data: Lifetimes, fit: LifeFit, p: number
   if (data.time.every((t, i) => data.event[i] === 0 || t === largest)) return { ok: false, reason: "all-failures-at-the-largest-time" };
   const grid = posteriorGrid(data, r, largest, Math.log(1 / fit.sigma));
   const need = -Math.log1p(-p);
-  const outlasted = (logQ: number): number =>
-    grid.reduce((sum, g) => sum + g.weight * gammaCdf(Math.exp(g.logS - g.beta * logQ) * need, r), 0) - confidence;
+  const outlasted = (logQ: number): number => outlastedBy(grid, need, r, logQ) - confidence;
   const { log } = logQuantile(fit, { p, at: [] });
   const top = log - Math.log(largest);
   let lo = top - fit.sigma;
   for (let i = 0; i < 60 && outlasted(lo) < 0; i++) lo -= 2 ** i * fit.sigma;
-  return { ok: true, lower: largest * Math.exp(bisect(outlasted, lo, top + 20 * fit.sigma)) };
+  return { ok: true, lower: largest * Math.exp(bisect(outlasted, lo, top + 20 * fit.sigma, 1e-12)) };
+}
+
+/** P(t_p > q): the integral over the posterior of the shape. */
+function outlastedBy(grid: readonly GridPoint[], need: number, r: number, logQ: number): number {
+  let sum = 0;
+  for (const g of grid) sum += g.weight * gammaCdf(Math.exp(g.logS - g.beta * logQ) * need, r);
+  return sum;
+}
+
+/** P(t_p > q) given the runs, by the same integral; for counting coverage without a search. `fit` of the same data. */
+export function conditionalWeibullShare(data: Lifetimes, fit: LifeFit, p: number, q: number): number {
+  const largest = Math.max(...data.time);
+  const grid = posteriorGrid(data, fit.failures, largest, Math.log(1 / fit.sigma));
+  return outlastedBy(grid, -Math.log1p(-p), fit.failures, Math.log(q / largest));
 }
 
 interface GridPoint {

@@ -1,0 +1,155 @@
+// A temperature that was not tested, two ways. Physics: one lumped body whose plateau rises with ambient; time to shutdown from cold is
+// tau ln(rise / (ambient - critical)), so below the critical ambient it never shuts down. Regression: log runtime falls by the same share a degree
+// and knows no such floor. Both are shown; in the cool physics is to be trusted. Far outside what was tested both refuse.
+// The body's time constant is taken as known (fitted from a log, or the protocol's); rise and critical ambient are fitted, the scatter is the ladder's.
+
+import { logNormalPdf, logNormalSf } from "../numeric/index.ts";
+import { modeKey } from "../runs/index.ts";
+import type { EffectsResult, Factor } from "./effects.ts";
+import { predict } from "./effects.ts";
+import type { RunRecord } from "./records.ts";
+
+/** Two rooms nearer than this are one temperature. */
+export const APART_C = 3;
+/** Outside the tested range by more than this, or by half of it if that is more, nothing is said. */
+export const REACH_C = 3;
+
+export interface PhysicsFit {
+  ok: true;
+  criticalC: number;
+  /** 90 % range by the profile of the likelihood, criticalC and rise together. */
+  criticalRange: { lo: number; hi: number };
+  riseK: number;
+  tauSec: number;
+  testedC: { lo: number; hi: number };
+  runIds: string[];
+  /** Points of the grid within the range, for predictions. */
+  within: readonly { criticalC: number; riseK: number }[];
+}
+export type PhysicsResult = PhysicsFit | { ok: false; reason: "one-temperature" | "no-shutdown" | "does-not-fall-with-heat" };
+
+const HALF_CHI_90 = 2.7055 / 2;
+
+/** Records of one mode with the same settings but for ambient. `sd`: log scatter of runs. */
+export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: number): PhysicsResult {
+  if (!(tauSec > 0)) throw new RangeError(`tauSec must be positive, got ${tauSec}`);
+  if (!(sd > 0)) throw new RangeError(`sd must be positive, got ${sd}`);
+  const ended = records.filter((r) => r.event === 1);
+  if (ended.length === 0) return { ok: false, reason: "no-shutdown" };
+  const ambients = ended.map((r) => r.setup.ambient.valueC);
+  const testedC = { lo: Math.min(...ambients), hi: Math.max(...ambients) };
+  if (testedC.hi - testedC.lo < APART_C) return { ok: false, reason: "one-temperature" };
+  const value = (criticalC: number, riseK: number): number => likelihood(records, tauSec, sd, criticalC, riseK);
+  const best = zoom(value, testedC);
+  const within = contour(value, best, testedC);
+  const criticals = within.map((p) => p.criticalC);
+  // A critical ambient at the far end of the grid: the times hardly change with ambient, and the body's law finds no floor.
+  if (Math.min(...criticals) <= testedC.lo - FAR_C + 1) return { ok: false, reason: "does-not-fall-with-heat" };
+  return {
+    ok: true,
+    ...best,
+    criticalRange: { lo: Math.min(...criticals), hi: Math.max(...criticals) },
+    tauSec,
+    testedC,
+    runIds: records.map((r) => r.runId),
+    within,
+  };
+}
+
+const timeAt = (tauSec: number, criticalC: number, riseK: number, ambientC: number): number =>
+  ambientC <= criticalC ? Number.POSITIVE_INFINITY : riseK <= ambientC - criticalC ? 0 : tauSec * Math.log(riseK / (ambientC - criticalC));
+
+function likelihood(records: readonly RunRecord[], tauSec: number, sd: number, criticalC: number, riseK: number): number {
+  return records.reduce((sum, r) => {
+    const middle = timeAt(tauSec, criticalC, riseK, r.setup.ambient.valueC);
+    if (middle <= 0) return Number.NEGATIVE_INFINITY;
+    if (middle === Number.POSITIVE_INFINITY) return r.event === 1 ? Number.NEGATIVE_INFINITY : sum;
+    const z = (Math.log(r.timeSec) - Math.log(middle)) / sd;
+    return sum + (r.event === 1 ? logNormalPdf(z) : logNormalSf(z));
+  }, 0);
+}
+
+const FAR_C = 60;
+const MOST_RISE_K = 150;
+const STEPS = 14;
+interface Point {
+  criticalC: number;
+  riseK: number;
+}
+
+/** Largest likelihood by a grid that narrows on its best point. */
+function zoom(value: (c: number, r: number) => number, tested: { lo: number; hi: number }): Point {
+  let [c0, c1, r0, r1] = [tested.lo - FAR_C, tested.lo - 0.01, 1, MOST_RISE_K];
+  let best: Point & { value: number } = { criticalC: c1, riseK: r1, value: Number.NEGATIVE_INFINITY };
+  for (let level = 0; level < 7; level++) {
+    for (const p of grid(c0, c1, r0, r1, STEPS)) {
+      const v = value(p.criticalC, p.riseK);
+      if (v > best.value) best = { ...p, value: v };
+    }
+    const [dc, dr] = [(c1 - c0) / 5, (r1 - r0) / 5];
+    [c0, c1] = [Math.max(tested.lo - FAR_C, best.criticalC - dc), Math.min(tested.lo - 0.01, best.criticalC + dc)];
+    [r0, r1] = [Math.max(1, best.riseK - dr), Math.min(MOST_RISE_K, best.riseK + dr)];
+  }
+  return { criticalC: best.criticalC, riseK: best.riseK };
+}
+
+function contour(value: (c: number, r: number) => number, best: Point, tested: { lo: number; hi: number }): Point[] {
+  const floor = value(best.criticalC, best.riseK) - HALF_CHI_90;
+  const all: Point[] = [best];
+  // Fine near the best point and coarse far from it: the range is a banana along equal times.
+  for (const reach of [1.5, 6, FAR_C]) {
+    const [c0, c1] = [Math.max(tested.lo - FAR_C, best.criticalC - reach), Math.min(tested.lo - 0.01, best.criticalC + reach)];
+    const [r0, r1] = [Math.max(1, best.riseK - 2 * reach), Math.min(MOST_RISE_K, best.riseK + 2 * reach)];
+    for (const p of grid(c0, c1, r0, r1, 36)) if (value(p.criticalC, p.riseK) >= floor) all.push(p);
+  }
+  return all;
+}
+
+function grid(c0: number, c1: number, r0: number, r1: number, n: number): Point[] {
+  return Array.from({ length: (n + 1) ** 2 }, (_, k) => ({
+    criticalC: c0 + ((c1 - c0) * (k % (n + 1))) / n,
+    riseK: r0 + ((r1 - r0) * Math.floor(k / (n + 1))) / n,
+  }));
+}
+
+export type AmbientTime = { ok: true; time: Factor } | { ok: false; reason: "far-outside" | "never" | "no-slope" };
+
+/** Typical seconds at an ambient; `hi` is infinite where never is within the range. "never": the best fit lies below its critical ambient. */
+export function physicsAt(fit: PhysicsFit, ambientC: number): AmbientTime {
+  if (farOutside(fit.testedC, ambientC)) return { ok: false, reason: "far-outside" };
+  if (ambientC <= fit.criticalC) return { ok: false, reason: "never" };
+  const times = fit.within.map((p) => timeAt(fit.tauSec, p.criticalC, p.riseK, ambientC));
+  return {
+    ok: true,
+    time: { mid: timeAt(fit.tauSec, fit.criticalC, fit.riseK, ambientC), lo: Math.min(...times), hi: Math.max(...times) },
+  };
+}
+
+export function farOutside(tested: { lo: number; hi: number }, ambientC: number): boolean {
+  const reach = Math.max(REACH_C, (tested.hi - tested.lo) / 2);
+  return ambientC < tested.lo - reach || ambientC > tested.hi + reach;
+}
+
+/** By the regression over all cells, at the settings of `like`; no slope: ambient did not vary, or came together with another cause. */
+export function regressionAt(effects: EffectsResult, like: RunRecord, ambientC: number): AmbientTime {
+  if (!effects.ok || !effects.model.columns.some((c) => c.cause === "ambient")) return { ok: false, reason: "no-slope" };
+  const { columns, records } = effects.model;
+  const all = records.map((r) => r.setup.ambient.valueC);
+  if (farOutside({ lo: Math.min(...all), hi: Math.max(...all) }, ambientC)) return { ok: false, reason: "far-outside" };
+  const i = records.findIndex((r) => r.runId === like.runId);
+  if (i < 0) return { ok: false, reason: "no-slope" };
+  const time = predict(
+    effects,
+    modeKey(like.setup.mode),
+    columns.map((c) => (c.cause === "ambient" ? ambientC : c.cause === "start heat" ? 0 : (c.values[i] ?? 0))),
+  );
+  return time === null ? { ok: false, reason: "no-slope" } : { ok: true, time };
+}
+
+export type Agreement = { ok: true; agree: boolean; ratio: number } | { ok: false };
+/** Do the two ways agree: does either middle lie within the other's range? */
+export function agreement(a: AmbientTime, b: AmbientTime): Agreement {
+  if (!a.ok || !b.ok) return { ok: false };
+  const inside = (t: number, range: Factor): boolean => t >= range.lo && t <= range.hi;
+  return { ok: true, agree: inside(a.time.mid, b.time) || inside(b.time.mid, a.time), ratio: a.time.mid / b.time.mid };
+}

@@ -1,0 +1,51 @@
+// What ends it first here: heat, battery or card, and the chance to hold a given time. Each end has its own survival; where they do not influence
+// one another the run holds with their product, and who comes first follows by adding up small steps of time.
+
+import { studentCdf } from "../numeric/index.ts";
+
+export type Survival = (sec: number) => number;
+
+/** A run to come, log runtime about the middle of n known ones: Student's t, so few runs make wide ends. */
+export const predictive =
+  (logMiddle: number, sd: number, n: number, df: number): Survival =>
+  (sec) =>
+    sec <= 0 ? 1 : 1 - studentCdf((Math.log(sec) - logMiddle) / (sd * Math.sqrt(1 + 1 / n)), df);
+/** An end that comes at a known time: a card of known size. */
+export const certain =
+  (atSec: number): Survival =>
+  (sec) =>
+    sec < atSec ? 1 : 0;
+
+export interface Ends {
+  heat: Survival | null;
+  battery: Survival | null;
+  card: Survival | null;
+}
+export type EndName = keyof Ends;
+export const END_NAMES: readonly EndName[] = ["heat", "battery", "card"];
+
+/** Chance that nothing known ends it before; ends that are not known count as never, and must be said so. */
+export const chanceToHold = (ends: Ends, sec: number): number => END_NAMES.reduce((p, name) => p * (ends[name]?.(sec) ?? 1), 1);
+
+export interface FirstEnd {
+  share: Record<EndName, number>;
+  /** Share of runs that nothing known has ended by the horizon. */
+  none: number;
+}
+const STEPS = 2000;
+
+export function firstEnd(ends: Ends, horizonSec: number): FirstEnd {
+  if (!(horizonSec > 0)) throw new RangeError(`horizonSec must be positive, got ${horizonSec}`);
+  const share: Record<EndName, number> = { heat: 0, battery: 0, card: 0 };
+  for (let i = 0; i < STEPS; i++) {
+    const [a, b] = [(horizonSec * i) / STEPS, (horizonSec * (i + 1)) / STEPS];
+    const before = chanceToHold(ends, a);
+    const falls = END_NAMES.map((name) => -Math.log(Math.max(1e-300, (ends[name]?.(b) ?? 1) / Math.max(1e-300, ends[name]?.(a) ?? 1))));
+    const whole = falls.reduce((s, v) => s + v, 0);
+    if (!(whole > 0) || before <= 0) continue;
+    // Within one step the ends share what falls by their hazards.
+    const lost = before - chanceToHold(ends, b);
+    END_NAMES.forEach((name, k) => (share[name] += (lost * (falls[k] ?? 0)) / whole));
+  }
+  return { share, none: chanceToHold(ends, horizonSec) };
+}

@@ -17,6 +17,10 @@ export interface Work {
   restMin: number;
   swap?: Swap;
   ending?: RunPlan["ending"];
+  /** What the body ran then; absent: as in the kit. */
+  firmware?: string;
+  /** Started from the run before it, after a rest. */
+  follows?: "recovery" | "fallback";
 }
 
 const HOUR = 3_600_000;
@@ -25,6 +29,8 @@ const DAY = 24 * HOUR;
 export const FIRST_MORNING_MS = Date.UTC(2031, 5, 11, 7, 30);
 /** What the demo clock reads when the demo is first opened: Sunday 15 June 2031, 10:20 UTC. */
 export const DEMO_NOW_MS = Date.UTC(2031, 5, 15, 10, 20);
+/** Sunday 1 June 2031, 06:30 UTC. */
+const FIRST_WEEK_MS = Date.UTC(2031, 5, 1, 6, 30);
 const STOP_AFTER_SEC = 3 * 3600;
 const COLD_MIN = 120;
 
@@ -82,7 +88,7 @@ function workOf(): Work[] {
 
 const VOID_AFTER_SEC = 260;
 
-/** About thirty finished runs and one that still rolls on Tern A. Same output on every call. */
+/** About sixty finished runs and one that still rolls on Tern A. Same output on every call. */
 export function demoRuns(): DemoRun[] {
   const counter: Counter = { marks: 0, runs: 0 };
   const random = randomFrom(20_310_615);
@@ -105,14 +111,59 @@ export function demoRuns(): DemoRun[] {
     ending: "rolling",
     nowMs: DEMO_NOW_MS,
   };
-  return [...runs, playRun(plan, null, counter)];
+  return [...runs, playRun(plan, null, counter), ...earlierWeek(counter)];
+}
+
+/** The crew's first week with Plover B, before the regatta days: an old firmware, three temperatures, recoveries, a lighter codec. */
+function earlierWeek(counter: Counter): DemoRun[] {
+  const random = randomFrom(20_310_604);
+  const runs: DemoRun[] = [];
+  for (const work of firstWeek()) {
+    const before = runs.at(-1) ?? null;
+    const startMs = before === null ? FIRST_WEEK_MS : nextStart(before.endMs, work.restMin, random.int(0, 8));
+    const ambientC = Math.round((work.condition.ambientC + 0.5 * random.normal()) * 10) / 10;
+    const setup = setupOf(work, ambientC);
+    const parent = work.follows === undefined ? {} : { runKind: work.follows, parentRunId: before?.runId };
+    const plan = { setup: { ...setup, ...parent }, startMs, stopAfterSec: STOP_AFTER_SEC, swap: work.swap, ending: work.ending };
+    runs.push(playRun(plan, before, counter));
+  }
+  return runs;
+}
+
+function firstWeek(): Work[] {
+  const { boathouse, boathouseEarly, boathouseHot } = CONDITIONS;
+  const plover = (mode: Mode, condition: ConditionDoc, more: Partial<Work> = {}): Work => ({
+    unitId: PLOVER,
+    mode,
+    condition,
+    restMin: COLD_MIN,
+    ...more,
+  });
+  const { ploverHot, ploverLong } = MODES;
+  const again = (restMin: number, more: Partial<Work> = {}): Work =>
+    plover(ploverHot, boathouseHot, { restMin, follows: "recovery", ...more });
+  return [
+    ...many(5, plover(ploverHot, boathouse, { firmware: "2.0" })),
+    ...many(4, plover(ploverHot, boathouseEarly)),
+    plover(ploverHot, boathouseHot),
+    again(3, { ending: "refused" }),
+    plover(ploverHot, boathouseHot),
+    again(12),
+    plover(ploverHot, boathouseHot),
+    again(25),
+    plover(ploverHot, boathouseHot),
+    again(45),
+    plover(ploverLong, boathouseHot, { restMin: 4, follows: "fallback" }),
+    ...many(6, plover(ploverLong, boathouse)),
+  ];
 }
 
 function nextStart(endMs: number | null, restMin: number, jitterMin: number): number {
   if (endMs === null) return FIRST_MORNING_MS + jitterMin * 60_000;
   const startMs = endMs + (restMin + (restMin >= COLD_MIN ? jitterMin : 0)) * 60_000;
   const dayStart = FIRST_MORNING_MS + Math.floor((startMs - FIRST_MORNING_MS) / DAY) * DAY;
-  return startMs - dayStart > 9.5 * HOUR ? dayStart + DAY + jitterMin * 60_000 : startMs;
+  // A recovery is never left for the morning.
+  return restMin >= COLD_MIN && startMs - dayStart > 9.5 * HOUR ? dayStart + DAY + jitterMin * 60_000 : startMs;
 }
 
 export function setupOf(work: Work, ambientC: number): Omit<StartBody, "startState"> {
@@ -129,7 +180,7 @@ export function setupOf(work: Work, ambientC: number): Omit<StartBody, "startSta
       id: unit.id,
       name: unit.name,
       serialLabel: unit.serialLabel,
-      firmware: unit.firmware,
+      firmware: work.firmware ?? unit.firmware,
       modelId: model.id,
       modelName: model.name,
       simulated: true,

@@ -48,6 +48,7 @@ const condition = (n: number, name: string, more: Partial<ConditionDoc>): Condit
 
 export const MODES = {
   ploverHot: mode(111, id(91), "UHD 50 oversampled", { fpsNum: 50, compression: "all-intra", codec: "H.264", mbps: 400 }),
+  ploverLong: mode(117, id(91), "UHD 50 oversampled, long-GOP", { fpsNum: 50, mbps: 200 }),
   ploverDay: mode(112, id(91), "UHD 25 oversampled", {}),
   ternFast: mode(113, id(92), "UHD 100 cropped", { fpsNum: 100, readout: "pixel for pixel", readoutCrop: 1.18, mbps: 280 }),
   ternDay: mode(114, id(92), "UHD 25 binned", { readout: "binned", bits: 8, mbps: 100 }),
@@ -67,6 +68,8 @@ export const MODES = {
 export const CONDITIONS = {
   boathouse: condition(121, "Boathouse", {}),
   boathouseMains: condition(122, "Boathouse, mains", { power: "dummy or mains" }),
+  boathouseEarly: condition(125, "Boathouse, early morning", { ambientC: 15 }),
+  boathouseHot: condition(126, "Boathouse, hot afternoon", { ambientC: 29 }),
   pontoon: condition(123, "Pontoon, direct sun", { ambientC: 30, sun: "direct", air: "breeze" }),
   tower: condition(124, "Finish tower, shade", { ambientC: 26, sun: "shade", air: "breeze", power: "dummy or mains" }),
 };
@@ -105,6 +108,21 @@ const figure = (n: number, modeId: string, ambientC: number, limitSec: number): 
   source: "specification sheet (invented)",
 });
 
+const outside = (
+  n: number,
+  modeId: string,
+  ambientC: number,
+  limitSec: number,
+  conditions: string,
+  says: NonNullable<Kit["figures"][number]["says"]>,
+): Omit<Kit["figures"][number], "rev"> => ({
+  ...figure(n, modeId, ambientC, limitSec),
+  kind: "outside",
+  conditions,
+  source: "another crew's notes (invented)",
+  says,
+});
+
 export const scenarioKit: KitDocs = {
   models: [
     { id: id(91), name: "Plover 6", archived: false, sensorWidthMm: 35.9, sensorHeightMm: 23.9, megapixels: 33, traits: PLOVER_TRAITS },
@@ -121,6 +139,9 @@ export const scenarioKit: KitDocs = {
     figure(131, MODES.ploverHot.id, 23, 2700),
     figure(132, MODES.ternFast.id, 25, 1800),
     figure(133, MODES.waderDay.id, 23, 5400),
+    figure(135, MODES.ploverLong.id, 23, 1800),
+    outside(136, MODES.ploverHot.id, 27, 1140, "second of two runs that day", { start: "warm", compression: "all-intra", screen: "lit" }),
+    outside(137, MODES.ploverHot.id, 20, 3300, "codec from the clip's header", { start: "cold", compression: "long-GOP" }),
     figure(134, MODES.ploverDay.id, 23, 7200),
   ],
   items: ITEMS,

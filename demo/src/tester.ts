@@ -30,6 +30,7 @@ export interface DemoRun {
 
 const DEVICE = demoId("device", 1);
 const AFTER_SEC = 25;
+const SPOT_READ = "Tern A";
 
 /** `serial` counts marks over the whole demo, so ids never meet. */
 export interface Counter {
@@ -125,11 +126,12 @@ function checkpoints(moments: readonly Seen[], { startMs, setup }: RunPlan, endM
     const seen = moments.findLast((m) => m.atMs <= atMs);
     if (seen === undefined || atMs >= endMs) continue;
     marks.push(
-      press(
-        "reading",
-        atMs,
-        setup.condition.power === "internal" ? { gauge: seen.gauge, batteryPct: Math.floor(seen.batteryPct) } : { gauge: seen.gauge },
-      ),
+      press("reading", atMs, {
+        gauge: seen.gauge,
+        ...(setup.condition.power === "internal" ? { batteryPct: Math.floor(seen.batteryPct) } : {}),
+        // The tower's crew has a spot thermometer, good to half a degree.
+        ...(setup.unit.name === SPOT_READ ? { shellC: Math.round(2 * (seen.shellC + 0.3 * random.normal())) / 2 } : {}),
+      }),
     );
     if (k % 3 === 0) marks.push(press("touch", Math.min(endMs - 1000, atMs + 6000), { feel: feelOf(seen.shellC) }));
   }

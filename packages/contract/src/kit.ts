@@ -1,6 +1,6 @@
 // Kit, conditions and protocols as they travel. Each row carries `rev` for optimistic locking; ids are made by the client.
 
-import { COMPRESSIONS, READOUTS, TARGETS } from "@keep-rolling/core/runs";
+import { AIRS, COMPRESSIONS, POWERS, POWER_OFF_SETTINGS, READOUTS, SCREENS, SUNS, TARGETS } from "@keep-rolling/core/runs";
 import { z } from "zod";
 import { itemDoc, modelTraits } from "./items.ts";
 import { conditionSnapshot, idSchema, millis, protocolSnapshot } from "./marks.ts";
@@ -49,6 +49,15 @@ export const modeDoc = z.strictObject({
   target: z.enum(TARGETS),
   clipLimitSec: z.int().min(1, "At least one second.").max(86_400, "At most 24 hours.").nullable(),
 });
+export const figureSays = z.strictObject({
+  start: z.enum(["cold", "warm"]).optional(),
+  compression: z.enum(COMPRESSIONS).optional(),
+  sun: z.enum(SUNS).optional(),
+  air: z.enum(AIRS).optional(),
+  screen: z.enum(SCREENS).optional(),
+  power: z.enum(POWERS).optional(),
+  powerOffSetting: z.enum(POWER_OFF_SETTINGS).optional(),
+});
 export const figureDoc = z.strictObject({
   ...row,
   modeId: idSchema,
@@ -57,6 +66,8 @@ export const figureDoc = z.strictObject({
   limitSec: z.int("A time.").min(1, "A time above zero.").max(360_000, "At most 100 hours."),
   conditions: optionalText,
   source: optionalText,
+  /** What the figure tells of its conditions; what is absent was not said. */
+  says: figureSays.nullish(),
 });
 export const conditionDoc = conditionSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
 export const protocolDoc = protocolSnapshot.extend({ id: idSchema, name, archived: z.boolean() });

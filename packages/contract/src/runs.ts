@@ -1,5 +1,6 @@
 // Runs, clocks, devices' facts and the live stream as they travel.
 
+import { RUNGS } from "@keep-rolling/core/endurance";
 import type { Mark } from "@keep-rolling/core/runs";
 import { ENDPOINTS } from "@keep-rolling/core/runs";
 import { z } from "zod";
@@ -77,6 +78,8 @@ export const limitBody = z.strictObject({
   ofRunId: idSchema,
   endpoint: z.enum(ENDPOINTS),
   confidence: z.number().gt(0).lt(1),
+  /** Without assuming a shape, or by the evidence ladder. */
+  method: z.enum(["shortest-of-n", "ladder"]).default("shortest-of-n"),
   share: z.number().gt(0).lt(1),
 });
 export const evidenceRun = z.object({
@@ -85,6 +88,15 @@ export const evidenceRun = z.object({
   timeMs: z.object({ lo: z.int(), hi: z.int() }),
   event: z.union([z.literal(0), z.literal(1)]),
   because: z.string(),
+});
+const limitBasis = z.object({
+  rung: z.enum(RUNGS),
+  by: z.string(),
+  sd: z.number(),
+  runs: z.int(),
+  shutdowns: z.int(),
+  cells: z.int(),
+  runIds: z.array(idSchema),
 });
 export const limitSchema = z.object({
   id: idSchema,
@@ -104,6 +116,8 @@ export const limitSchema = z.object({
   askedShare: z.number(),
   method: z.string(),
   methodVersion: z.int(),
+  /** What a limit by the ladder stands on; absent for the shortest of n. */
+  basis: limitBasis.optional(),
   recordedAtMs: millis,
   clockKind: z.enum(CLOCK_KINDS),
   condition: z.record(z.string(), z.unknown()),

@@ -4,6 +4,9 @@
 import { createHash } from "node:crypto";
 import type { Limit } from "@keep-rolling/contract";
 import { limitSchema } from "@keep-rolling/contract";
+import type { CellBound } from "@keep-rolling/core/endurance";
+import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/endurance";
+import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { retestReasons } from "@keep-rolling/core/limits";
 import type { CandidateRun, CellReading } from "@keep-rolling/core/reliability";
 import { anyFirmwareKey, cellKey, STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/reliability";
@@ -29,6 +32,7 @@ export interface Wanted {
   endpoint: Endpoint;
   share: number;
   confidence: number;
+  method?: "shortest-of-n" | "ladder";
 }
 
 const sha = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -60,7 +64,8 @@ export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
         "This run has no start on record, so it belongs to no cell. Nothing was recorded.",
       );
     const cell = all.filter((c) => cellKey(c.setup) === cellKey(of.setup));
-    await insertStatement(tx, freezeCell(wanted, of, cell, await benchNow(deps, of.setup.clockId), await readStatements(tx)));
+    const bound = wanted.method === "ladder" ? ladderBound(wanted, of, all) : null;
+    await insertStatement(tx, freezeCell(wanted, of, cell, bound, await benchNow(deps, of.setup.clockId), await readStatements(tx)));
   });
   deps.hub.publish({ type: "changed", what: "limits" });
   const limit = (await readLimits(deps)).find((l) => l.id === wanted.id);
@@ -68,10 +73,27 @@ export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
   return limit;
 }
 
+/** The ladder reads every cell of the unit on the clock: a rung may stand on all of them. */
+function ladderBound(wanted: Wanted, of: Candidate, all: readonly Candidate[]): CellBound & { ok: true } {
+  const mine = all.filter((c) => c.setup.clockId === of.setup.clockId);
+  const asked = { share: wanted.share, confidence: wanted.confidence };
+  const { cells } = unitRecords(mine, wanted.endpoint, asked, DEFAULT_TAU_MIN);
+  const at = cells.findIndex((c) => c.key === cellKey(of.setup));
+  const bound = climb(cells, asked, LADDER_SETTINGS, at)[0];
+  if (bound?.ok === true) return bound;
+  throw new Refusal(
+    409,
+    "cannot-record",
+    "No rung stands",
+    "The runs carry no bound by the evidence ladder yet. The shortest run can be recorded as it is, without assuming a shape.",
+  );
+}
+
 function freezeCell(
   wanted: Wanted,
   of: Candidate,
   cell: readonly Candidate[],
+  bound: (CellBound & { ok: true }) | null,
   atMs: number,
   earlier: readonly StatementRow[],
 ): StatementRow {
@@ -98,14 +120,15 @@ function freezeCell(
     protocolName: setup.protocol.name,
     firmware: setup.unit.firmware,
     endpoint: wanted.endpoint,
-    valueMs: statement.valueMs,
-    share: statement.share,
+    valueMs: bound?.lowerMs ?? statement.valueMs,
+    share: bound === null ? statement.share : wanted.share,
     confidence: wanted.confidence,
     n: statement.n,
     events: statement.events,
     askedShare: wanted.share,
-    method: STATEMENT_METHOD,
-    methodVersion: STATEMENT_VERSION,
+    method: bound === null ? STATEMENT_METHOD : "ladder",
+    methodVersion: bound === null ? STATEMENT_VERSION : LADDER_VERSION,
+    ...(bound === null ? {} : { basis: { rung: bound.rung, by: bound.by, sd: bound.sd, ...bound.from } }),
     clockKind: of.clockKind,
     condition: setup.condition,
     protocol: setup.protocol,

@@ -124,7 +124,10 @@ export const api = createApi({
       invalidatesTags: ["Runs", "Limits"],
     }),
     limits: build.query<{ limits: Limit[] }, void>({ query: () => "limits", responseSchema: limitsReply, providesTags: ["Limits"] }),
-    recordLimit: build.mutation<Limit, { ofRunId: string; endpoint: Endpoint; share: number; confidence: number }>({
+    recordLimit: build.mutation<
+      Limit,
+      { ofRunId: string; endpoint: Endpoint; share: number; confidence: number; method?: "shortest-of-n" | "ladder" }
+    >({
       query: (body) => ({ url: "limits", method: "POST", body: { id: uuidv7(), ...body } }),
       responseSchema: limitSchema,
       invalidatesTags: ["Limits"],

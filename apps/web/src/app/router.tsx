@@ -40,6 +40,7 @@ export const createRouter = () =>
         { path: "runs/:runId/history", lazy: async () => ({ Component: (await import("../rooms/runs/HistoryPage.tsx")).HistoryPage }) },
         { path: "heat", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
         { path: "heat/:unitId", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
+        { path: "heat/:unitId/:question", lazy: async () => ({ Component: (await import("../rooms/heat/HeatPage.tsx")).HeatPage }) },
         { path: "limits", lazy: async () => ({ Component: (await import("../rooms/limits/LimitsPage.tsx")).LimitsPage }) },
         { path: "limits/:limitId", lazy: async () => ({ Component: (await import("../rooms/limits/LimitPage.tsx")).LimitPage }) },
         { path: "data", lazy: async () => ({ Component: (await import("../rooms/data/DataPage.tsx")).DataPage }) },

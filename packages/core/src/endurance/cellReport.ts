@@ -2,13 +2,14 @@
 
 import type { Asked, CandidateRun, CellReading, SurvivalStep } from "../reliability/index.ts";
 import { fitLife, kaplanMeier, scatterBeyond, varianceOf } from "../reliability/index.ts";
-import type { StartBody } from "../runs/index.ts";
+import type { RunFold, StartBody } from "../runs/index.ts";
+import { modeKey } from "../runs/index.ts";
 import type { Calibration, Scatter } from "./chance.ts";
 import { calibrate, pastOf } from "./chance.ts";
 import type { CellBound } from "./ladder.ts";
 import { CHECK_P } from "./ladder.ts";
 import type { Levelling, Path, Witness } from "./levelling.ts";
-import { levelling, pathOf, shutdownLevel } from "./levelling.ts";
+import { LEAST_POINTS, levelling, pathOf, shutdownLevel } from "./levelling.ts";
 import type { CellRecords, Unsaid } from "./records.ts";
 import { lifetimesOf, logsOf, shutdownsOf, unsaidOf } from "./records.ts";
 import type { Belief, LeadsResult } from "./warnings.ts";
@@ -85,15 +86,19 @@ export function typicalOf({ records }: Pick<CellRecords, "records">): number | n
   return fit.ok ? Math.exp(fit.coef[0] ?? 0) : null;
 }
 
-function levelledRuns({ records }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {
-  const folds = candidates.filter((c) => c.struck === null).map((c) => c.fold);
-  const levels: Record<Witness, number | null> = { shell: shutdownLevel(folds, "shell"), gauge: shutdownLevel(folds, "gauge") };
+function levelledRuns({ records, setup }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {
+  const live = candidates.filter((c) => c.struck === null);
+  const sameMode = live.filter((c) => c.fold.setup !== null && modeKey(c.fold.setup.mode) === modeKey(setup.mode));
+  const folds = (of: readonly CandidateRun[]): RunFold[] => of.map((c) => c.fold);
+  const levels: Record<Witness, number | null> = {
+    gauge: shutdownLevel(folds(live), "gauge"),
+    shell: shutdownLevel(folds(sameMode), "shell"),
+  };
   return records
     .filter((r) => r.event === 0)
     .map((r) => {
-      // The shell is a measurement, the gauge a step: the finer witness speaks where there is enough of it.
-      const shell = pathOf(r.fold, "shell");
-      const path = shell.time.length >= 5 && levels.shell !== null ? shell : pathOf(r.fold, "gauge");
+      const gauge = pathOf(r.fold, "gauge");
+      const path = gauge.time.length >= LEAST_POINTS || levels.shell === null ? gauge : pathOf(r.fold, "shell");
       return { runId: r.runId, path, reading: levelling(path, levels[path.witness]) };
     });
 }

@@ -13,3 +13,4 @@ export * from "./recovery.ts";
 export * from "./warnings.ts";
 export * from "./cellReport.ts";
 export * from "./unitReport.ts";
+export * from "./words.ts";

@@ -67,6 +67,8 @@ export function levelling(path: Path, shutdownAt: number | null): Levelling {
   if (upper < shutdownAt) return { ok: true, verdict: "levelled off", plateau, upper, shutdownAt, tauSec };
   if (plateau <= shutdownAt) return { ok: true, verdict: "cannot tell", plateau, upper, shutdownAt };
   const expectedSec = -tauSec * Math.log((shutdownAt - plateau) / (start - plateau));
+  // It has lasted longer than that already: the path does not tell.
+  if (!(expectedSec > Math.max(...path.time))) return { ok: true, verdict: "cannot tell", plateau, upper, shutdownAt };
   return { ok: true, verdict: "still climbing", plateau, shutdownAt, expectedSec };
 }
 
@@ -86,7 +88,10 @@ function effectiveSize(path: Path, [plateau = 0, start = 0, tau = 1]: readonly n
   return Math.min(path.time.length, Math.max(4, (path.time.length * (1 - r)) / (1 + r)));
 }
 
-/** Where this body shuts down, by its own shutdowns: the gauge's top step, or the lowest last shell reading within ten minutes of a shutdown. */
+/**
+ * Where this body shuts down, by its own shutdowns: the gauge's top step, or the lowest last shell reading within ten minutes of a shutdown. The
+ * gauge is the body's own word in every mode; the shell only lags behind what is hot, so it speaks for runs of the one mode that are given.
+ */
 export function shutdownLevel(folds: readonly RunFold[], witness: Witness): number | null {
   const ended = folds.filter((f) => f.end?.cause === "thermal shutdown");
   if (witness === "gauge") return ended.some((f) => f.readings.some((m) => m.body.gauge !== undefined)) ? 10 : null;

@@ -16,7 +16,7 @@ export interface Figure {
   kind: "rated" | "outside";
   ambientC: number | null;
   limitSec: number;
-  says?: FigureSays | undefined;
+  says?: FigureSays | null | undefined;
 }
 export interface FigureSays {
   start?: "cold" | "warm" | undefined;
@@ -158,7 +158,10 @@ function stepsTo(cause: Cause, { says, ambientC }: Figure, { setup }: RunRecord)
     case "start heat":
       // "Warm" without a number is taken as three tenths of the rise (ours); "cold" as none.
       return says?.start === undefined ? null : says.start === "cold" ? 0 : 0.3 / (SLOPES["start heat"] ?? 1);
-    default:
+    case "autofocus hunting":
+    case "newer firmware":
+      return null;
+    case "pauses":
       return 0;
   }
 }

@@ -88,6 +88,10 @@ export interface UnitReport {
   cells: FullCell[];
   effects: Omit<EffectsFit, "model"> | (EffectsResult & { ok: false });
   changes: ChangeReading[];
+  /** Scatter of the cells where they scatter alike, else null. */
+  pooled: Scatter | null;
+  /** Share of the shutdown rise at the start of every run, by the ledger. */
+  startHeat: Record<string, number>;
 }
 
 /** Duty cycles are told for these minutes on, for ever and for an afternoon of four hours. */
@@ -103,7 +107,16 @@ export function readUnit(q: UnitQuestion): UnitReport {
   const physics = new Map<string, PhysicsResult>();
   const shared = { q, unit, effects, pooled, physics, battery: unitRecords(q.candidates, "batteryEmpty", q.asked, q.tauMin) };
   const cells = unit.cells.map((cell, i) => fullCell(shared, cell, bounds[i] as CellBound));
-  return { endpoint: q.endpoint, asked: q.asked, tauMin: q.tauMin, cells, effects: withoutModel(effects), changes: changesOf(unit.cells) };
+  return {
+    endpoint: q.endpoint,
+    asked: q.asked,
+    tauMin: q.tauMin,
+    cells,
+    effects: withoutModel(effects),
+    changes: changesOf(unit.cells),
+    pooled,
+    startHeat: Object.fromEntries(unit.startHeat),
+  };
 }
 
 function withoutModel(effects: EffectsResult): UnitReport["effects"] {
@@ -235,7 +248,8 @@ function survivalOf(records: readonly RunRecord[], scatter: Scatter | null): Sur
 
 function figuresOf(s: Shared, cell: CellRecords, report: CellReport): FigureReading[] {
   const { mode } = cell.setup;
-  const records = s.unit.cells.filter((c) => c.setup.mode.id === mode.id).flatMap((c) => c.records);
+  const { firmware } = cell.setup.unit;
+  const records = s.unit.cells.filter((c) => c.setup.mode.id === mode.id && c.setup.unit.firmware === firmware).flatMap((c) => c.records);
   const like = cell.records[0];
   return s.q.figures
     .filter((f) => f.modeId === mode.id)

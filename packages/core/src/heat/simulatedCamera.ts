@@ -227,8 +227,7 @@ function gaugeOf(r: Rules, chipC: number): number {
 
 function tick(r: Rules, from: CameraMoment, atMs: number, span: ActivitySpan, events: CameraEvent[]): CameraMoment {
   const dtSec = (atMs - from.atMs) / 1000;
-  // A body that shut itself down stays off until the schedule ends; a body with a full card idles.
-  const activity = from.ended === null ? span.activity : from.ended === "card full" || from.ended === "clip limit" ? "idle" : "off";
+  const activity = activityNow(from.ended, span.activity);
   const input = inputFor(r, activity, from.screenLit, span.sun ?? r.settings.sun);
   const node = span.air === undefined ? r.node : nodeIn(r.settings, span.air);
   const heat = advance(node, from, input, dtSec);
@@ -240,6 +239,12 @@ function tick(r: Rules, from: CameraMoment, atMs: number, span: ActivitySpan, ev
   next.ended = from.ended ?? endOf(r, next);
   if (next.ended !== null && from.ended === null) events.push({ atMs, kind: next.ended });
   return next;
+}
+
+/** A body that shut itself down stays off until the schedule ends; with a full card it idles until it is switched off. */
+function activityNow(ended: CameraMoment["ended"], wanted: CameraActivity): CameraActivity {
+  if (ended === null || wanted === "off") return wanted;
+  return ended === "card full" || ended === "clip limit" ? "idle" : "off";
 }
 
 /** A cable that drops out is told once when it goes and once when it is back. */

@@ -36,3 +36,6 @@ export function recordWattsOf(mode: ModeSnapshot): number {
   const codecW = mode.compression === "all-intra" ? 0.5 : 0.2;
   return 3.1 + READOUT_W[mode.readout] + 4.2 * gigapixelsPerSec + codecW + mode.mbps / 1000;
 }
+
+/** An early firmware of a made-up body that drove its processor harder; every other one is as the body is. */
+export const firmwareFactor = (firmware: string): number => (firmware === "2.0" ? 1.07 : 1);

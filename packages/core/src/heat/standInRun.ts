@@ -4,7 +4,7 @@ import { randomFrom, seedOf } from "../random/index.ts";
 import type { StartBody } from "../runs/index.ts";
 import type { ActivitySpan, CameraSettings } from "./simulatedCamera.ts";
 import { cameraAt, restingShellC } from "./simulatedCamera.ts";
-import { bodyOf, recordWattsOf } from "./standInBodies.ts";
+import { bodyOf, firmwareFactor, recordWattsOf } from "./standInBodies.ts";
 
 /** Decimal gigabytes of the card in every stand-in. */
 export const STAND_IN_CARD_GB = 128;
@@ -24,7 +24,7 @@ export function standInSettings(runId: string, start: StartBody, left: HeatLeft 
   return {
     seed: seedOf(runId),
     body: bodyOf(unit.id),
-    recordW: recordWattsOf(mode),
+    recordW: recordWattsOf(mode) * firmwareFactor(unit.firmware),
     mbps: mode.mbps,
     cardGb: STAND_IN_CARD_GB,
     ambientC: ambient.valueC,

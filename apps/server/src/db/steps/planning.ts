@@ -37,4 +37,5 @@ export const planningSteps: readonly Step[] = [
     "frames of test days; the schedule is worked out, never stored",
   ),
   added("048-unit-clips", "unit", "clips", "how it stamps its clips, and its clock; null: not asked yet"),
+  added("049-figure-says", "figure", "says", "what a published figure tells of its conditions; null: nothing"),
 ];

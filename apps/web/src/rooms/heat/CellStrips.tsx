@@ -21,11 +21,13 @@ const LINE = 15;
 
 interface Props {
   cells: readonly HeatCell[];
+  /** Dependable limits by cell, ms recorded; where there is none yet the shortest record is drawn, lighter. */
+  bounds: ReadonlyMap<string, number>;
   chosenKey: string;
   onChoose: (runId: string) => void;
 }
 
-export function CellStrips({ cells, chosenKey, onChoose }: Props) {
+export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
   const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const narrow = width < 560;
@@ -55,7 +57,7 @@ export function CellStrips({ cells, chosenKey, onChoose }: Props) {
               {cell.clockKind === "rehearsal" && " · rehearsal"}
             </span>
           </div>
-          <CellSvg cell={cell} x={x} width={width - 16} narrow={narrow} unit={temperature} />
+          <CellSvg cell={cell} boundMs={bounds.get(cell.key) ?? null} x={x} width={width - 16} narrow={narrow} unit={temperature} />
         </section>
       ))}
       <svg width={width - 16} height="30" viewBox={`0 0 ${width - 16} 30`} className="ml-4 block" aria-hidden="true">
@@ -67,15 +69,17 @@ export function CellStrips({ cells, chosenKey, onChoose }: Props) {
 
 interface CellSvgProps {
   cell: HeatCell;
+  boundMs: number | null;
   x: Scale;
   width: number;
   narrow: boolean;
   unit: TemperatureUnit;
 }
 
-function CellSvg({ cell, x, width, narrow, unit }: CellSvgProps) {
+function CellSvg({ cell, boundMs, x, width, narrow, unit }: CellSvgProps) {
   const { statement } = cell.reading;
-  const limit = statement.ok ? { at: x(limitPosition(cell, statement.valueMs)), label: formatHms(statement.valueMs) } : null;
+  const valueMs = boundMs ?? (statement.ok ? statement.valueMs : null);
+  const limit = valueMs === null ? null : { at: x(limitPosition(cell, valueMs)), label: formatHms(valueMs) };
   const rated = cell.rated === null ? null : { at: x(cell.rated.limitSec * 1000), label: ratedWords(cell.rated, unit, narrow) };
   // Words that would meet stand in two lines.
   const head = limit !== null && rated !== null && labelsMeet(limit, rated, width) ? HEAD + LINE : HEAD;
@@ -86,7 +90,15 @@ function CellSvg({ cell, x, width, narrow, unit }: CellSvgProps) {
         <RowMarks key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
       ))}
       {rated !== null && <RatedMark {...rated} from={head - 4} to={bottom} labelY={head - 8} widthPx={width} />}
-      {limit !== null && <LimitMark {...limit} from={head - 2} to={bottom + 4} labelY={HEAD - 8} light={statement.ok && statement.n < 5} />}
+      {limit !== null && (
+        <LimitMark
+          {...limit}
+          from={head - 2}
+          to={bottom + 4}
+          labelY={HEAD - 8}
+          light={boundMs === null || (statement.ok && statement.n < 5)}
+        />
+      )}
     </svg>
   );
 }

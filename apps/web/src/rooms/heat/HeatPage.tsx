@@ -1,6 +1,9 @@
 // Heat: how long each mode of this unit lasts, by condition. Strips on one ruler, the answer as a sentence, the reasons beneath.
 
 import type { Endpoint } from "@keep-rolling/core/runs";
+import type { FullCell, UnitReport } from "@keep-rolling/core/endurance";
+import { ASSUMED_SD } from "@keep-rolling/core/reliability";
+import type { ReactNode } from "react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
@@ -8,15 +11,28 @@ import type { SeenRun } from "../../app/runs.ts";
 import { useRuns } from "../../app/runs.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { SelectField } from "../../ui/fields.tsx";
-import { Loading, PageHead, Trouble } from "../../ui/parts.tsx";
-import { Answer } from "./Answer.tsx";
+import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import type { HeatClient } from "../../workers/heat/client.ts";
 import { CellStrips } from "./CellStrips.tsx";
 import type { Asked } from "./cells.ts";
 import { heatCells } from "./cells.ts";
+import type { Answerable, QuestionName } from "./questions/ask.ts";
+import { QUESTIONS } from "./questions/ask.ts";
+import { Changed } from "./questions/Changed.tsx";
+import { First } from "./questions/First.tsx";
+import { Lasts } from "./questions/Lasts.tsx";
+import { Levelled } from "./questions/Levelled.tsx";
+import { Next } from "./questions/Next.tsx";
+import { Rating } from "./questions/Rating.tsx";
+import { Recovering } from "./questions/Recovering.tsx";
+import { Temperature } from "./questions/Temperature.tsx";
+import { Warned } from "./questions/Warned.tsx";
+import { Why } from "./questions/Why.tsx";
 import { RunsTable } from "./RunsTable.tsx";
+import { useHeatClient, useReport } from "./useReport.ts";
 
 export function HeatPage() {
-  const { unitId } = useParams();
+  const { unitId, question } = useParams();
   const kit = api.useKitQuery();
   if (kit.data === undefined)
     return kit.error === undefined ? (
@@ -36,39 +52,53 @@ export function HeatPage() {
       </>
     );
   }
-  return <UnitHeat key={unit.id} unitId={unit.id} />;
+  return <UnitHeat key={unit.id} unitId={unit.id} question={QUESTIONS.find(([name]) => name === question)?.[0] ?? "lasts"} />;
 }
 
-function UnitHeat({ unitId }: { unitId: string }) {
+const ENDS: readonly (readonly [Endpoint, string, string])[] = [
+  ["shutdown", "heat", "heat shutdown"],
+  ["firstWarning", "warning", "first warning"],
+  ["batteryEmpty", "battery", "empty battery"],
+];
+
+function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName }) {
   const { data: kit } = api.useKitQuery();
   const query = useRuns({ unit: unitId });
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
-  const endpoint: Endpoint = params.get("end") === "warning" ? "firstWarning" : "shutdown";
+  const endpoint = ENDS.find(([, word]) => word === params.get("end"))?.[0] ?? "shutdown";
   const [asked, setAsked] = useState<Asked>({ share: 0.9, confidence: 0.9 });
+  const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
   const cells = useMemo(() => heatCells(query.runs, kit, endpoint, asked), [query.runs, kit, endpoint, asked]);
+  const chosen = cells.find((c) => c.rows.some((r) => r.run.id === params.get("cell"))) ?? mostCounted(cells);
+  const clockId = chosen?.setup.clockId;
+  // Runs of a rehearsal never meet real ones: a reading is of one clock.
+  const runs = useMemo(() => query.runs.filter((r) => r.fold.setup?.clockId === clockId), [query.runs, clockId]);
+  const client = useHeatClient();
+  const { answer: report, stale, trouble } = useReport(client, runs, kit, endpoint, asked, assumedSd);
   const unit = kit?.units.find((u) => u.id === unitId);
   if (query.isLoading) return <Loading what="the runs" />;
   if (query.error !== undefined && query.runs.length === 0)
     return <Trouble sentence={sentenceOf(query.error)} retry={() => void query.refetch()} />;
-  const chosen = cells.find((c) => c.rows.some((r) => r.run.id === params.get("cell"))) ?? mostCounted(cells);
+  const full = report?.cells.find((c) => c.key === chosen?.key) ?? null;
+  const search = params.size === 0 ? "" : `?${params.toString()}`;
   return (
     <>
-      <PageHead title={`${unit?.name ?? ""}: how long it records`} sub={subLine(query.runs)}>
+      <PageHead title={`${unit?.name ?? ""}: ${headOf(question)}`} sub={subLine(query.runs)}>
         <SelectField
           label="Unit"
           value={unitId}
           options={(kit?.units ?? []).filter((u) => !u.archived).map((u) => [u.id, u.name])}
-          onChange={(event) => void navigate(`/heat/${event.target.value}`)}
+          onChange={(event) => void navigate(`/heat/${event.target.value}/${question}`)}
         />
         <SelectField
           label="Until"
           value={endpoint}
-          options={[
-            ["shutdown", "heat shutdown"],
-            ["firstWarning", "first warning"],
-          ]}
-          onChange={(event) => setParams((p) => withParam(p, "end", event.target.value === "firstWarning" ? "warning" : null))}
+          options={ENDS.map(([end, , words]) => [end, words] as const)}
+          onChange={(event) => {
+            const word = ENDS.find(([end]) => end === event.target.value)?.[1] ?? "heat";
+            setParams((p) => withParam(p, "end", word === "heat" ? null : word));
+          }}
         />
         <AskedFields asked={asked} onChange={setAsked} />
       </PageHead>
@@ -78,16 +108,93 @@ function UnitHeat({ unitId }: { unitId: string }) {
         </p>
       ) : (
         <>
-          <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
+          <Questions unitId={unitId} chosen={question} search={search} />
+          <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
             <div className="min-w-0 space-y-3">
-              <CellStrips cells={cells} chosenKey={chosen.key} onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))} />
+              <CellStrips
+                cells={cells}
+                bounds={boundsOf(report)}
+                chosenKey={chosen.key}
+                onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))}
+              />
               <Legend witnesses={query.runs.map((r) => r.trace.witness)} />
             </div>
-            <Answer key={`${chosen.key} ${endpoint}`} cell={chosen} endpoint={endpoint} asked={asked} />
+            <section
+              key={`${chosen.key} ${endpoint} ${question}`}
+              aria-labelledby="answer"
+              aria-busy={stale}
+              className="min-w-0 print-keep"
+            >
+              {trouble !== null && <Note tone="alert">{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>}
+              <AnswerOf
+                question={question}
+                given={{ cell: chosen, runs, endpoint, asked, assumedSd, onAssumedSd: setAssumedSd }}
+                full={full}
+                report={report}
+                client={client}
+              />
+            </section>
           </div>
           <RunsTable cells={cells} />
         </>
       )}
+    </>
+  );
+}
+
+const headOf = (question: QuestionName): string =>
+  (QUESTIONS.find(([name]) => name === question)?.[1] ?? "").replace("?", "").toLowerCase();
+
+const boundsOf = (report: UnitReport | null): ReadonlyMap<string, number> =>
+  new Map((report?.cells ?? []).flatMap((c) => (c.bound.ok ? [[c.key, c.bound.lowerMs] as const] : [])));
+
+function Questions({ unitId, chosen, search }: { unitId: string; chosen: QuestionName; search: string }) {
+  return (
+    <nav aria-label="Questions" className="no-print mb-4 flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">
+      {QUESTIONS.map(([name, words]) => (
+        <Link
+          key={name}
+          to={`/heat/${unitId}/${name}${search}`}
+          aria-current={name === chosen ? "page" : undefined}
+          className={name === chosen ? "border-b-4 border-here font-semibold no-underline" : "text-soft"}
+        >
+          {words}
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
+interface AnswerOfProps {
+  question: QuestionName;
+  given: Omit<Answerable, "full" | "report" | "client">;
+  full: FullCell | null;
+  report: UnitReport | null;
+  client: HeatClient | null;
+}
+
+const ANSWERS: Readonly<Record<Exclude<QuestionName, "lasts">, (a: Answerable) => ReactNode>> = {
+  why: Why,
+  temperature: Temperature,
+  levelled: Levelled,
+  recovery: Recovering,
+  warning: Warned,
+  rating: Rating,
+  first: First,
+  next: Next,
+  change: Changed,
+};
+
+function AnswerOf({ question, given, full, report, client }: AnswerOfProps) {
+  if (question === "lasts") return <Lasts {...given} full={full} />;
+  if (full === null || report === null) return <Loading what="the runs' statistics" />;
+  const Chosen = ANSWERS[question];
+  return (
+    <>
+      <Chosen {...given} full={full} report={report} client={client} />
+      <p className="no-print mt-4">
+        <Button onClick={() => print()}>Print</Button>
+      </p>
     </>
   );
 }

@@ -15,7 +15,7 @@ import { Legend } from "../../rulers/Legend.tsx";
 import { LimitMark, MinutesRuler } from "../../rulers/MinutesRuler.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
 import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
-import { endpointWords, limitSentence } from "./words.ts";
+import { basisWords, endpointWords, limitSentence, RUNG_WORDS } from "./words.ts";
 
 export function LimitPage() {
   const { limitId } = useParams();
@@ -184,7 +184,11 @@ function Method({ limit }: { limit: Limit }) {
         value={`${formatShareDown(limit.confidence)} sure`}
         note="that at least this share of runs made like these lasts longer"
       />
-      <Fact label="method" value="shortest of n" note={`distribution-free, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`} />
+      {limit.basis === undefined ? (
+        <Fact label="method" value="shortest of n" note={`distribution-free, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`} />
+      ) : (
+        <Fact label="method" value={RUNG_WORDS[limit.basis.rung]} note={basisWords(limit.basis, limit.methodVersion)} />
+      )}
       <Fact label="record" value={limit.evidenceSha.slice(0, 12)} note="fingerprint of the evidence" />
     </dl>
   );

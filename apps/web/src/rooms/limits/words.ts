@@ -13,3 +13,23 @@ export function limitSentence(limit: Limit): string {
   const nothing = limit.events === 0 ? `; nothing reached the ${endpointWords(limit)}` : "";
   return `at least ${formatHms(limit.valueMs)} in ${formatShareDown(limit.share)} of runs, ${formatShareDown(limit.confidence)} sure${nothing}`;
 }
+
+export const RUNG_WORDS: Readonly<Record<NonNullable<Limit["basis"]>["rung"], string>> = {
+  own: "bound from the cell's own runs",
+  pooled: "bound with scatter pooled over cells",
+  assumed: "bound with an assumed scatter",
+};
+
+/** What a bound by the ladder stands on; an assumption is always said. */
+export function basisWords(basis: NonNullable<Limit["basis"]>, version: number): string {
+  const scatter = `${(100 * basis.sd).toFixed(1)} % log scatter`;
+  const from = `${basis.shutdowns} ends in ${basis.runs} runs of ${basis.cells === 1 ? "1 cell" : `${basis.cells} cells`}`;
+  const how =
+    {
+      conditional: "Weibull, conditional (Lawless 1982)",
+      exact: "lognormal, noncentral t",
+      pivot: "lognormal, bootstrap pivot",
+      assumed: "assumed, not measured",
+    }[basis.by] ?? basis.by;
+  return `${how}, version ${version}; ${scatter}${basis.rung === "assumed" ? " assumed" : ""}, from ${from}`;
+}

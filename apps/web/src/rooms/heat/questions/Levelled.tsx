@@ -1,0 +1,102 @@
+// Censored: had it levelled off? The path of each run that heat did not end; and for a run under way the live chance, with its calibration.
+
+import type { LevelledRun } from "@keep-rolling/core/endurance";
+import { chanceToReach, hms, levellingWords, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/endurance";
+import { cellKey } from "@keep-rolling/core/reliability";
+import { recordedAt } from "@keep-rolling/core/runs";
+import { Link } from "react-router";
+import { formatDate } from "../../../app/dates.ts";
+import { isOpen } from "../../../app/runs.ts";
+import { PathChart } from "../charts.tsx";
+import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
+import type { Answerable } from "./ask.ts";
+
+export function Levelled(a: Answerable) {
+  const { full, runs, cell } = a;
+  const first = full.levelling.find((l) => l.reading.ok) ?? full.levelling[0];
+  const verdicts = full.levelling.flatMap((l) => (l.reading.ok ? [l.reading.verdict] : []));
+  return (
+    <div>
+      <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>{leadOf(full.levelling, verdicts)}</Lead>
+      {first !== undefined && <Path run={first} />}
+      <Reasons>
+        {full.levelling.map((l) => (
+          <Reason key={l.runId} title={<RunLink a={a} id={l.runId} />} text={levellingWords(l.reading, l.path.witness)} />
+        ))}
+        <Live {...a} />
+        {full.calibration.some((c) => c.runs > 0) && (
+          <Reason
+            title="How well the live chance tells:"
+            text={`each earlier run told from the others alone. ${full.calibration
+              .filter((c) => c.runs > 0)
+              .map((c) => `At ${100 * c.at} % of its length ${c.reached} of ${c.runs} reached the time given ${100 * STATED} %`)
+              .join("; ")}.`}
+          />
+        )}
+      </Reasons>
+      {full.levelling.length > 0 && (
+        <Opened
+          what="the paths"
+          runIds={full.levelling.map((l) => l.runId)}
+          runs={runs}
+          method={`One lumped body fitted to the later two thirds of each path (search in the time constant, then Gauss–Newton). Readings close in time are alike, so the error is widened by their effective number. The gauge's top step, or the lowest shell reading at a shutdown of this mode, is where ${cell.setup.unit.name} shuts down. A path shorter than one time constant is refused.`}
+        />
+      )}
+    </div>
+  );
+}
+
+function leadOf(all: readonly LevelledRun[], verdicts: readonly string[]): string {
+  if (all.length === 0) return "every counted run here ended by heat; nothing to level off.";
+  const off = verdicts.filter((v) => v === "levelled off").length;
+  if (off === all.length)
+    return `all ${all.length === 1 ? "of 1 run" : `${all.length} runs`} that heat did not end had levelled off below shutdown.`;
+  if (off > 0)
+    return `${off} of ${all.length} runs that heat did not end had levelled off; the others do not tell, or were still climbing.`;
+  return verdicts.includes("still climbing")
+    ? "still climbing: longer runs would have shut down."
+    : "the paths do not tell: only at least.";
+}
+
+function RunLink({ a, id }: { a: Answerable; id: string }) {
+  const run = a.runs.find((r) => r.id === id);
+  return <Link to={`/runs/${id}`}>{formatDate(run?.fold.startMs ?? 0, "dayTime", run?.row?.clockKind)}</Link>;
+}
+
+function Path({ run }: { run: LevelledRun }) {
+  const { path, reading } = run;
+  const points = path.time.map((sec, i) => ({ sec, value: path.tempC[i] ?? 0 }));
+  return (
+    <>
+      <PathChart points={points} shutdownAt={reading.ok ? reading.shutdownAt : null} plateau={reading.ok ? reading.plateau : null} />
+      <p className="text-sm text-soft">{`${path.witness === "gauge" ? "Gauge steps" : "Shell, °C"} of the first such run; dashed: where the path leads.`}</p>
+      <ChartTable
+        what="The path"
+        heads={["Elapsed", path.witness === "gauge" ? "Gauge" : "Shell, °C"]}
+        rows={points.map((p) => [hms(p.sec), p.value])}
+      />
+    </>
+  );
+}
+
+/** A run of this cell that rolls now. */
+function Live({ cell, full, runs, report }: Answerable) {
+  const open = runs.find((r) => isOpen(r) && r.fold.setup !== null && cellKey(r.fold.setup) === cell.key);
+  if (open === undefined) return null;
+  const known = full.runs.flatMap((r) => {
+    const run = runs.find((x) => x.id === r.runId);
+    return run === undefined ? [] : [{ ...r, fold: run.fold }];
+  });
+  const lastMs = Math.max(...open.fold.effective.map((m) => m.atMs));
+  const sinceSec = recordedAt(open.fold, lastMs) / 1000;
+  const o = outlook(pastOf(known), pathOf(open.fold, "gauge"), sinceSec, report.pooled);
+  if (!o.ok) return <Reason title="A run is rolling here." text="Earlier shutdowns are too few for a live chance." />;
+  const reach = timeOfChance(o, STATED, sinceSec);
+  const round = Math.ceil((sinceSec + 300) / 300) * 300;
+  return (
+    <Reason
+      title={<Link to={`/roll/${open.id}`}>A run is rolling here:</Link>}
+      text={`at its last mark it had lasted ${hms(sinceSec)}; it reaches ${hms(reach)} with a chance of ${100 * STATED} %, ${hms(round)} with ${Math.floor(100 * chanceToReach(o, round, sinceSec))} %${o.pace === null ? "" : ` (its gauge climbs at ${Math.round(100 / o.pace)} % of the others' pace)`}.`}
+    />
+  );
+}

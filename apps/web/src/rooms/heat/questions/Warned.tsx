@@ -1,0 +1,56 @@
+// How much warning, and can the countdown be believed? Leads of every shutdown; minutes shown against minutes left.
+
+import { beliefWords, hms } from "@keep-rolling/core/endurance";
+import { formatShareDown } from "@keep-rolling/core/units";
+import { formatDate } from "../../../app/dates.ts";
+import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
+import type { Answerable } from "./ask.ts";
+
+export function Warned({ full, runs, asked }: Answerable) {
+  const { leads, belief } = full;
+  const dateOf = (id: string): string => {
+    const run = runs.find((r) => r.id === id);
+    return formatDate(run?.fold.startMs ?? 0, "dayTime", run?.row?.clockKind);
+  };
+  return (
+    <div>
+      <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>
+        {!leads.ok
+          ? "no run ended by heat, so nothing is known of its warning."
+          : leads.unwarned > 0
+            ? `${leads.unwarned} of ${leads.leads.length} shutdowns came without a warning.`
+            : `at least ${hms(leads.shortestSec)} of warning in ${formatShareDown(leads.share)} of shutdowns, ${formatShareDown(asked.confidence)} sure.`}
+      </Lead>
+      <Reasons>
+        <Reason title="The countdown." text={beliefWords(belief)} />
+        {leads.ok && (
+          <Reason title="Two schools." text="Obey the warning and plan to the first one, or run on: both limits can be had under Until." />
+        )}
+      </Reasons>
+      {leads.ok && (
+        <>
+          <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Warning leads">
+            <PlainTable
+              caption="First warning to shutdown, recorded time, shortest first"
+              heads={["Run", "Lead"]}
+              rows={leads.leads.map((l) => [dateOf(l.runId), l.warned ? hms(l.leadSec) : "no warning"])}
+            />
+          </div>
+          {belief.ok && (
+            <ChartTable
+              what="Countdowns"
+              heads={["Run", "Shown as left", "Truly left"]}
+              rows={belief.countdowns.map((c) => [dateOf(c.runId), hms(c.saidSec), hms(c.leftSec)])}
+            />
+          )}
+          <Opened
+            what="the warning"
+            runIds={leads.leads.map((l) => l.runId)}
+            runs={runs}
+            method="The shortest of n leads, without assuming a shape (Wilks 1941); a shutdown without a warning is a lead of zero. A countdown is kept when what was left is less than a minute short of it, for whole minutes are shown; shares by Clopper and Pearson, one-sided. Runs count whole: countdowns of one run are not independent."
+          />
+        </>
+      )}
+    </div>
+  );
+}

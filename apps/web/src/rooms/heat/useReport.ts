@@ -1,0 +1,119 @@
+// The unit's reading, asked of the worker whenever runs, figures or what is wanted change. The last reading stays until the new one is there.
+
+import type { Kit } from "@keep-rolling/contract";
+import type { NextCell, UnitQuestion, UnitReport } from "@keep-rolling/core/endurance";
+import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
+import { msToFull } from "@keep-rolling/core/planning";
+import type { Endpoint } from "@keep-rolling/core/runs";
+import { modeKey } from "@keep-rolling/core/runs";
+import { useEffect, useMemo, useState } from "react";
+import type { SeenRun } from "../../app/runs.ts";
+import type { HeatClient } from "../../workers/heat/client.ts";
+import { heatClient } from "../../workers/heat/client.ts";
+import type { NextAnswer } from "../../workers/heat/messages.ts";
+import type { Asked } from "./cells.ts";
+
+export interface Reading<T> {
+  answer: T | null;
+  /** The answer belongs to an older question. */
+  stale: boolean;
+  trouble: string | null;
+}
+
+export function useHeatClient(): HeatClient | null {
+  const [client, setClient] = useState<HeatClient | null>(null);
+  useEffect(() => {
+    const made = heatClient();
+    // A worker belongs to the page on screen: made when it comes, ended when it goes.
+    queueMicrotask(() => setClient(made));
+    return () => made.close();
+  }, []);
+  return client;
+}
+
+function useAsked<Q, T>(client: HeatClient | null, question: Q | null, ask: (client: HeatClient, question: Q) => Promise<T>): Reading<T> {
+  const [got, setGot] = useState<{ question: Q; answer: T } | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  useEffect(() => {
+    if (client === null || question === null) return;
+    let gone = false;
+    ask(client, question).then(
+      (answer) => {
+        if (gone) return;
+        setTrouble(null);
+        setGot({ question, answer });
+      },
+      (error: unknown) => {
+        if (!gone) setTrouble(error instanceof Error ? error.message : String(error));
+      },
+    );
+    return () => void (gone = true);
+  }, [client, question, ask]);
+  return { answer: got?.answer ?? null, stale: got?.question !== question, trouble };
+}
+
+const askUnit = (client: HeatClient, question: UnitQuestion): Promise<UnitReport> => client.unit(question);
+const askNext = (client: HeatClient, question: NextAsked): Promise<NextAnswer> => client.next(question);
+
+export function useReport(
+  client: HeatClient | null,
+  runs: readonly SeenRun[],
+  kit: Kit | undefined,
+  endpoint: Endpoint,
+  asked: Asked,
+  assumedSd: number,
+) {
+  const question = useMemo(() => questionOf(runs, kit, endpoint, asked, assumedSd), [runs, kit, endpoint, asked, assumedSd]);
+  return useAsked(client, question, askUnit);
+}
+
+function questionOf(
+  runs: readonly SeenRun[],
+  kit: Kit | undefined,
+  endpoint: Endpoint,
+  asked: Asked,
+  assumedSd: number,
+): UnitQuestion | null {
+  if (kit === undefined) return null;
+  const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
+  const modes = runs.flatMap((r) => (r.fold.setup === null ? [] : [r.fold.setup.mode]));
+  const cards = kit.items.flatMap((i) => (i.spec.kind === "card" && !i.archived ? [i.spec.capacityGb] : []));
+  const largest = cards.length === 0 ? null : Math.max(...cards);
+  const cardSec = Object.fromEntries(largest === null ? [] : modes.map((m) => [modeKey(m), msToFull(largest, m.mbps) / 1000]));
+  const tauMin = runs.find((r) => r.fold.setup?.protocol.schools != null)?.fold.setup?.protocol.schools?.tauMin ?? DEFAULT_TAU_MIN;
+  return {
+    candidates,
+    endpoint,
+    asked,
+    tauMin,
+    figures: kit.figures.filter((f) => !f.archived),
+    cardSec,
+    settings: { assumedSd, draws: 2000, seed: 20_310_601 },
+  };
+}
+
+interface NextAsked {
+  cells: NextCell[];
+  bounds: UnitReport["cells"][number]["bound"][];
+  asked: Asked;
+  wantedSec: (number | null)[];
+}
+/** Asked only while the question is open: it draws many runs to come. */
+export function useNext(client: HeatClient | null, report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
+  const question = useMemo((): NextAsked | null => {
+    if (report === null) return null;
+    const cells = report.cells.map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: COLD_REST_TAUS * report.tauMin * 60 }));
+    return {
+      cells,
+      bounds: report.cells.map((c) => c.bound),
+      asked: report.asked,
+      wantedSec: report.cells.map((c) => wantedSec ?? wantedOf(c)),
+    };
+  }, [report, wantedSec]);
+  return useAsked(client, question, askNext);
+}
+
+/** From a shutdown to a tenth of the heat. */
+const COLD_REST_TAUS = Math.log(10);
+/** Without a time named: three quarters of the typical run. */
+const wantedOf = ({ typicalSec }: UnitReport["cells"][number]): number | null => (typicalSec === null ? null : 0.75 * typicalSec);

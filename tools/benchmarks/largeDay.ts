@@ -30,6 +30,7 @@ function largeDay(hours: number): DayRequest {
           ok: true,
           range: {
             basis: "this cell",
+            by: "seen",
             basisWords: "this cell",
             loMs,
             midMs: loMs + MIN,

@@ -51,6 +51,40 @@ describe("recorded limits", () => {
     expect(again).toMatchObject({ valueMs: 2_000_000, n: 4, supersedes: made.id });
     expect((await limits()).find((l) => l.id === made.id)).toMatchObject({ supersededBy: again.id, valueMs: 2_470_000, retest: [] });
   });
+  it("records by the ladder what the whole unit carries, the same as the core reads it", async () => {
+    const own = await testBench();
+    const send = async (seconds: number, more: Parameters<typeof practiceStart>[0] = {}): Promise<string> => {
+      const { runId, press, batch } = presser();
+      const marks = batch(press("start", 0, practiceStart(more)), press("end", seconds * 1000, { cause: "thermal shutdown" }));
+      await own.call("POST", "/api/marks", marks);
+      return runId;
+    };
+    const first = await send(2000);
+    const record = async (id = uuidv7()) =>
+      own.call("POST", "/api/limits", { id, ofRunId: first, endpoint: "shutdown", share: 0.9, confidence: 0.9, method: "ladder" });
+    // One shutdown, scatter assumed: 2000 s e^(-2 z.9 0.1), rounded down.
+    const assumed = (await record()).json as Limit;
+    expect(assumed).toMatchObject({ method: "ladder", valueMs: 1_547_000, share: 0.9, basis: { rung: "assumed", sd: 0.1, shutdowns: 1 } });
+    for (const s of [2100, 1900, 2050, 2150]) await send(s);
+    const again = (await record()).json as Limit;
+    expect(again).toMatchObject({ n: 5, events: 5, basis: { rung: "own", by: "conditional", runs: 5, cells: 1 }, supersedes: assumed.id });
+    // R has no call for it; the conditional bound itself is checked case by case in tools/conformance.test.ts.
+    expect(again.valueMs).toBeGreaterThan(1_400_000);
+    expect(again.valueMs).toBeLessThan(1_900_000);
+    expect(again.basis?.runIds).toHaveLength(5);
+    await own.close();
+  });
+  it("says so when no rung stands, and keeps the shortest run recordable", async () => {
+    const own = await testBench();
+    const { runId, press, batch } = presser();
+    await own.call("POST", "/api/marks", batch(press("start", 0, practiceStart()), press("end", 3_000_000, { cause: "card full" })));
+    const wanted = { ofRunId: runId, endpoint: "shutdown", share: 0.9, confidence: 0.9 };
+    const refused = await own.call("POST", "/api/limits", { ...wanted, id: uuidv7(), method: "ladder" });
+    expect(refused.status).toBe(409);
+    expect(JSON.stringify(refused.json)).toContain("no bound by the evidence ladder yet");
+    expect((await own.call("POST", "/api/limits", { ...wanted, id: uuidv7() })).status).toBe(200);
+    await own.close();
+  });
   it("refuses to record from nothing", async () => {
     const reply = await bench.call("POST", "/api/limits", {
       id: uuidv7(),

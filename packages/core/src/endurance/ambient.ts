@@ -43,8 +43,9 @@ export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: nu
   const best = zoom(value, testedC);
   const within = contour(value, best, testedC);
   const criticals = within.map((p) => p.criticalC);
-  // A critical ambient at the far end of the grid: the times hardly change with ambient, and the body's law finds no floor.
-  if (Math.min(...criticals) <= testedC.lo - FAR_C + 1) return { ok: false, reason: "does-not-fall-with-heat" };
+  // At the far ends of the grid the times hardly change with ambient, and the body's law finds no floor.
+  if (Math.min(...criticals) <= testedC.lo - FAR_C + 1 || best.riseK >= MOST_RISE_K - 1)
+    return { ok: false, reason: "does-not-fall-with-heat" };
   return {
     ok: true,
     ...best,

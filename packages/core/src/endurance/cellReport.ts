@@ -10,7 +10,7 @@ import type { CellBound } from "./ladder.ts";
 import { CHECK_P } from "./ladder.ts";
 import type { Levelling, Path, Witness } from "./levelling.ts";
 import { LEAST_POINTS, levelling, pathOf, shutdownLevel } from "./levelling.ts";
-import type { CellRecords, Unsaid } from "./records.ts";
+import type { CellRecords, Timed, Unsaid } from "./records.ts";
 import { lifetimesOf, logsOf, shutdownsOf, unsaidOf } from "./records.ts";
 import type { Belief, LeadsResult } from "./warnings.ts";
 import { countdownBelief, warningLeads } from "./warnings.ts";
@@ -78,7 +78,7 @@ export function reportCell(
 }
 
 /** Middle of a complete cell by the mean of its logs; with censored runs the fitted lognormal's; one shutdown stands for itself only if nothing outlasted it. */
-export function typicalOf({ records }: Pick<CellRecords, "records">): number | null {
+export function typicalOf({ records }: { records: readonly Timed[] }): number | null {
   const ended = shutdownsOf(records);
   if (ended.length === 0) return null;
   if (ended.length === records.length) return Math.exp(logsOf(records).reduce((a, b) => a + b, 0) / records.length);

@@ -24,7 +24,8 @@ function unit(cut: readonly number[] = [], ambient = AMBIENT): CandidateRun[] {
     return made(`r${i}`, { sec, ambientC: ambient[i] ?? 22, setup, cause: cut.includes(i) ? "battery empty" : "thermal shutdown" });
   });
 }
-const effects = (runs: CandidateRun[]) => effectsOf(effectRecords(unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30), runs));
+const effects = (runs: CandidateRun[]) =>
+  effectsOf(effectRecords(unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30), runs));
 
 describe("effects", () => {
   it("are R's, with exact intervals when all ended", () => {
@@ -56,20 +57,33 @@ describe("effects", () => {
     expect(width).toBeLessThan(0.36);
   });
   it("say so when sun and heat always came together", () => {
-    const e = effects(unit([], IN_SUN.map((s) => (s === 1 ? 30 : 22))));
+    const e = effects(
+      unit(
+        [],
+        IN_SUN.map((s) => (s === 1 ? 30 : 22)),
+      ),
+    );
     if (!e.ok) throw new Error(e.reason);
     expect(e.effects.map((x) => [x.cause, x.together])).toEqual([["direct sun", ["ambient"]]]);
-    expect(effectWords(e.effects[0] as (typeof e.effects)[number])).toMatch(/^direct sun, together with each degree of ambient, costs \d+ %, between \d+ and \d+$/);
+    expect(effectWords(e.effects[0] as (typeof e.effects)[number])).toMatch(
+      /^direct sun, together with each degree of ambient, costs \d+ %, between \d+ and \d+$/,
+    );
   });
   it("say so when a cause came with one mode only", () => {
     const runs = [2000, 2100, 1900, 3000, 3100, 2900, 2950].map((sec, i) =>
-      made(`m${i}`, { sec, setup: i < 3 ? {} : { mode: MODE_B, condition: { ...START.condition, screen: "dark" } }, ambientC: 22 + (i % 3) }),
+      made(`m${i}`, {
+        sec,
+        setup: i < 3 ? {} : { mode: MODE_B, condition: { ...START.condition, screen: "dark" } },
+        ambientC: 22 + (i % 3),
+      }),
     );
     const records = unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30).cells.flatMap((c) => c.records);
     expect(separate(columnsOf(records), records).withMode).toContain("screen lit");
   });
   it("set a side apart on which nothing ended by heat: its effect has no end", () => {
-    const shade = [7000, 7100].map((sec, i) => made(`s${i}`, { sec, cause: "battery empty", setup: { condition: { ...START.condition, id: "c9", air: "fan" } } }));
+    const shade = [7000, 7100].map((sec, i) =>
+      made(`s${i}`, { sec, cause: "battery empty", setup: { condition: { ...START.condition, id: "c9", air: "fan" } } }),
+    );
     const e = effects([...unit(), ...shade]);
     if (!e.ok) throw new Error(e.reason);
     expect(e.unbounded).toEqual([{ cause: "fan", value: true, runs: 2 }]);
@@ -80,7 +94,12 @@ describe("effects", () => {
     const warm = [0, 1, 2].map((k) => {
       const before = base[k] as CandidateRun;
       const atSec = (before.fold.end?.hiMs ?? 0) / 1000 + 900 + 200 * k;
-      return made(`w${k}`, { sec: 1500 + 60 * k, ambientC: 22, atSec, setup: { startState: { state: "warm", by: "hours since last powered", value: 0.3 } } });
+      return made(`w${k}`, {
+        sec: 1500 + 60 * k,
+        ambientC: 22,
+        atSec,
+        setup: { startState: { state: "warm", by: "hours since last powered", value: 0.3 } },
+      });
     });
     const e = effects([...base, ...warm]);
     if (!e.ok) throw new Error(e.reason);
@@ -99,7 +118,10 @@ describe("effects", () => {
     expect(factorWords({ mid: 0.97, lo: 0.853, hi: 1.114 })).toBe("no effect can be told, between −15 % and +12 %");
   });
   it("take no run twice and know a pause", () => {
-    const paused = made("p", { sec: 1500, between: [(at) => mark("gap", at(300), { cause: "card swap", power: "on" }), (at) => mark("resume", at(310), {})] });
+    const paused = made("p", {
+      sec: 1500,
+      between: [(at) => mark("gap", at(300), { cause: "card swap", power: "on" }), (at) => mark("resume", at(310), {})],
+    });
     const e = effects([...unit(), paused]);
     if (!e.ok) throw new Error(e.reason);
     expect(new Set(e.runIds).size).toBe(15);

@@ -7,7 +7,14 @@ import type { LadderCell } from "./ladder.ts";
 import { climb } from "./ladder.ts";
 import { methodWords } from "./words.ts";
 
-const protocol = { id: "p", name: "p", continuity: DEFAULT_RULE, checkpointSec: 300, checkpointAfterWarningSec: 60, onWarning: "run on" as const };
+const protocol = {
+  id: "p",
+  name: "p",
+  continuity: DEFAULT_RULE,
+  checkpointSec: 300,
+  checkpointAfterWarningSec: 60,
+  onWarning: "run on" as const,
+};
 const cell = (times: readonly number[], events: readonly (0 | 1)[] = []): LadderCell => ({
   setup: { protocol },
   records: times.map((timeSec, i) => ({ runId: `${timeSec}-${i}`, timeSec, event: events[i] ?? 1 })),
@@ -34,7 +41,12 @@ describe("the equal-scatter check", () => {
   });
   it("refuses where there is nothing to compare", () => {
     expect(equalScatter([[1, 2, 3], [4]])).toEqual({ ok: false, reason: "fewer-than-two-cells" });
-    expect(equalScatter([[1, 2, 3], [4, 4]])).toEqual({ ok: false, reason: "a-cell-without-scatter" });
+    expect(
+      equalScatter([
+        [1, 2, 3],
+        [4, 4],
+      ]),
+    ).toEqual({ ok: false, reason: "a-cell-without-scatter" });
   });
   it("tells a spread beyond what is assumed: pchisq(3 * var(log(c(1500, 2400, 3900, 2000))) / 0.15^2, 3, lower = FALSE)", () => {
     expect(scatterBeyond([1500, 2400, 3900, 2000].map(Math.log), 0.15)).toBeCloseTo(8.43810920684e-5, 12);
@@ -81,7 +93,10 @@ describe("the ladder", () => {
     expect(methodWords(bound)).toMatch(/assumed to be 10\.0 %, not measured: no confidence/);
   });
   it("claims nothing from a cell without a shutdown", () => {
-    expect(only(cell([7000, 7100, 7200], [0, 0, 0]))).toMatchObject({ ok: false, above: [{ because: "no-shutdown-in-this-cell" }, {}, {}] });
+    expect(only(cell([7000, 7100, 7200], [0, 0, 0]))).toMatchObject({
+      ok: false,
+      above: [{ because: "no-shutdown-in-this-cell" }, {}, {}],
+    });
   });
   it("gives the same figure each time it is asked", () => {
     const cells = [cell([1850, 2100, 2150], [1, 1, 0]), ...POOL.slice(1)];

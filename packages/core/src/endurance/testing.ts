@@ -34,6 +34,9 @@ export function made(runId: string, m: Made): CandidateRun {
   return { runId, fold: foldRun(marks.map((x) => ({ ...x, runId }))), struck: m.struck ?? null };
 }
 
-export const gaugeAt = (sec: number, gauge: number) => (at: (s: number) => number): Mark => mark("reading", at(sec), { gauge });
+export const gaugeAt =
+  (sec: number, gauge: number) =>
+  (at: (s: number) => number): Mark =>
+    mark("reading", at(sec), { gauge });
 export const MODE_B: StartBody["mode"] = { ...START.mode, id: "mo2", name: "UHD 50", fpsNum: 50 };
 export const SUN: StartBody["condition"] = { ...START.condition, id: "c2", name: "Sun", sun: "direct", ambientC: 30, toleranceC: 3 };

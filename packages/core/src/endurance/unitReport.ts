@@ -19,7 +19,7 @@ import type { CellBound, LadderSettings } from "./ladder.ts";
 import { CHECK_P, climb, LADDER_SETTINGS } from "./ladder.ts";
 import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
 import { checkRating, codecFactor, waterfall } from "./rating.ts";
-import type { CellRecords, RunRecord, UnitRecords } from "./records.ts";
+import type { CellRecords, RunRecord, Timed, UnitRecords } from "./records.ts";
 import { logsOf, unitRecords } from "./records.ts";
 import type { DutyLine, Recovery, RecoveryResult } from "./recovery.ts";
 import { dutyLines, fitRecovery, recoveriesOf } from "./recovery.ts";
@@ -146,7 +146,7 @@ function fullCell(s: Shared, cell: CellRecords, bound: CellBound): FullCell {
 }
 
 /** Null unless two cells or more scatter alike. */
-export function pooledScatter(cells: readonly CellRecords[]): Scatter | null {
+export function pooledScatter(cells: readonly { records: readonly Timed[] }[]): Scatter | null {
   const groups = cells.map((c) => logsOf(c.records)).filter((g) => g.length >= 2);
   const check = equalScatter(groups);
   if (!check.ok || check.p < CHECK_P) return null;

@@ -1,8 +1,12 @@
-// What earlier runs say about a cell that is about to be tested: the range of its own runs, or of the nearest cell with runs, said
-// so. No model stands behind it: nothing is scaled from one cell to another, and the basis travels with the number.
+// What earlier runs say about a cell that is about to be tested: where eight of ten runs to come are expected to end by heat, from the cell's
+// own fit or with the scatter pooled over the unit's cells; with too few shutdowns for either, the range that was seen. Without runs of its
+// own the nearest cell speaks, said so: nothing is scaled from one cell to another, and the basis travels with the number.
 
+import type { Scatter, Timed } from "../endurance/index.ts";
+import { logsOf, pooledScatter, typicalOf } from "../endurance/index.ts";
+import { studentQuantile } from "../numeric/index.ts";
 import type { CandidateRun, Counted } from "../reliability/index.ts";
-import { cellKey, eligible } from "../reliability/index.ts";
+import { cellKey, eligible, varianceOf } from "../reliability/index.ts";
 import type { ConditionSnapshot, ModeSnapshot, StartBody } from "../runs/index.ts";
 import { modeKey } from "../runs/index.ts";
 import { conditionDifferences } from "./compare.ts";
@@ -25,11 +29,13 @@ export interface HeatRange {
   basis: Exclude<Basis, "none">;
   /** What the runs stand on, for people: "this cell", "the nearest: Pontoon, differs in: ...". */
   basisWords: string;
-  /** Shortest counted record, ms recorded. */
+  /** "estimate": eight of ten runs to come; "seen": shortest and longest so far. */
+  by: "estimate" | "seen";
+  /** Seen: shortest counted record, ms recorded. */
   loMs: number;
-  /** Longest record that ended by heat; null when a longer one did not, or none did: no upper end. */
+  /** Seen: longest record that ended by heat; null when a longer one did not, or none did: no upper end. */
   hiMs: number | null;
-  /** Middle record, ended by heat or not. */
+  /** Typical run; seen: middle record, ended by heat or not. */
   midMs: number;
   n: number;
   events: number;
@@ -40,7 +46,12 @@ export type Expected = { ok: true; range: HeatRange } | { ok: false; reason: "no
 /** Runs of one kind of clock, with what is read of them once. */
 export interface Earlier {
   cells: { setup: CellSetup; key: string; counted: Counted[] }[];
+  /** Scatter by unit and clock, where its cells scatter alike. */
+  scatter: ReadonlyMap<string, Scatter | null>;
 }
+
+/** Names a unit on one clock in `Earlier.scatter`. */
+export const unitKey = ({ clockId, unit }: Pick<CellSetup, "clockId" | "unit">): string => `${clockId}\n${unit.id}`;
 
 /** Groups once; then every cell of a plan can be asked. Only cold, ended, unstruck runs within their ambient speak. */
 export function earlierOf(candidates: readonly CandidateRun[]): Earlier {
@@ -53,8 +64,16 @@ export function earlierOf(candidates: readonly CandidateRun[]): Earlier {
     groups.set(key, group);
   }
   const cells = [...groups].map(([key, g]) => ({ key, setup: g.setup, counted: eligible(g.runs, "shutdown").counted }));
-  return { cells: cells.filter((c) => c.counted.length > 0) };
+  const kept = cells.filter((c) => c.counted.length > 0);
+  const scatter = new Map(
+    [...new Set(kept.map((c) => unitKey(c.setup)))].map((key) => [key, poolOf(kept.filter((c) => unitKey(c.setup) === key))]),
+  );
+  return { cells: kept, scatter };
 }
+
+const timedOf = (counted: readonly Counted[]): Timed[] =>
+  counted.map((c) => ({ runId: c.runId, timeSec: c.timeMs.lo / 1000, event: c.event }));
+const poolOf = (cells: Earlier["cells"]): Scatter | null => pooledScatter(cells.map((c) => ({ records: timedOf(c.counted) })));
 
 /** The range for one cell: its own runs, else the nearest cell by the order of `BASES`, ties by how much differs. */
 export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
@@ -65,7 +84,35 @@ export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
     .sort((a, b) => BASES.indexOf(a.basis) - BASES.indexOf(b.basis) || a.far - b.far || b.c.counted.length - a.c.counted.length);
   const best = ranked[0];
   if (best === undefined) return { ok: false, reason: "no-earlier-run" };
-  return { ok: true, range: { basis: best.basis, basisWords: words(best.basis, best.c.setup, cell), ...rangeOf(best.c.counted) } };
+  return {
+    ok: true,
+    range: {
+      basis: best.basis,
+      basisWords: words(best.basis, best.c.setup, cell),
+      ...(estimateOf(best.c.counted, earlier.scatter.get(unitKey(best.c.setup)) ?? null) ?? rangeOf(best.c.counted)),
+    },
+  };
+}
+
+const EIGHT_OF_TEN = 0.9;
+
+/** Null with too few shutdowns: three of its own, or one with a scatter to borrow. */
+function estimateOf(counted: readonly Counted[], pooled: Scatter | null): Omit<HeatRange, "basis" | "basisWords"> | null {
+  const records = timedOf(counted);
+  const logs = logsOf(records);
+  const middle = typicalOf({ records });
+  if (middle === null || logs.length === 0 || (pooled === null && logs.length < 3)) return null;
+  const { sd, df } = pooled ?? { sd: Math.sqrt(varianceOf(logs)), df: logs.length - 1 };
+  const factor = Math.exp(studentQuantile(EIGHT_OF_TEN, df) * sd * Math.sqrt(1 + 1 / logs.length));
+  return {
+    by: "estimate",
+    loMs: Math.floor((1000 * middle) / factor),
+    hiMs: Math.ceil(1000 * middle * factor),
+    midMs: Math.round(1000 * middle),
+    n: counted.length,
+    events: logs.length,
+    runIds: counted.map((c) => c.runId),
+  };
 }
 
 function rangeOf(counted: readonly Counted[]): Omit<HeatRange, "basis" | "basisWords"> {
@@ -75,6 +122,7 @@ function rangeOf(counted: readonly Counted[]): Omit<HeatRange, "basis" | "basisW
   const hi = heats.length === 0 ? null : Math.max(...heats);
   const sorted = [...times].sort((a, b) => a - b);
   return {
+    by: "seen",
     loMs: Math.min(...times),
     hiMs: hi !== null && hi >= longest ? hi : null,
     midMs: sorted[sorted.length >> 1] ?? 0,

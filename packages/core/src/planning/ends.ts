@@ -79,12 +79,13 @@ export function endsBeforeHeat(e: EndsAhead, fixes: Fixes): Flag[] {
   const { range } = e.heat;
   const { loMs } = range;
   const hiMs = range.hiMs;
+  const runs = range.by === "estimate" ? "8 of 10 runs" : "earlier runs";
   const seen =
     hiMs === null
-      ? `earlier runs at least ${formatTick(loMs)}`
+      ? `${runs} at least ${formatTick(loMs)}`
       : loMs === hiMs
         ? `earlier run ${formatTick(loMs)}`
-        : `earlier runs ${formatTick(loMs)} to ${formatTick(hiMs)}`;
+        : `${runs} ${formatTick(loMs)} to ${formatTick(hiMs)}`;
   const basis = range.basis === "this cell" ? "" : ` (${range.basisWords})`;
   return fixedEnds(e)
     .filter((f) => f.kind !== "tester" && f.ms < (hiMs ?? Math.max(loMs, OPEN_RUN_MS)))

@@ -19,6 +19,17 @@ export function normalToleranceFactor(n: number, coverage: number, confidence: n
 /** In a regression: residual degrees of freedom and h = x'(X'X)^-1 x; k of the residual standard deviation below the fitted value. */
 export function regressionToleranceFactor(df: number, h: number, coverage: number, confidence: number): number {
   if (!(df >= 1)) throw new RangeError(`df must be at least 1, got ${df}`);
+  const key = `${df} ${h} ${coverage} ${confidence}`;
+  const known = FACTORS.get(key) ?? solveFactor(df, h, coverage, confidence);
+  if (FACTORS.size < FACTORS_MOST) FACTORS.set(key, known);
+  return known;
+}
+
+/** The factor does not depend on the runs, only on how many there are: simulations ask for the same one thousands of times. */
+const FACTORS = new Map<string, number>();
+const FACTORS_MOST = 5000;
+
+function solveFactor(df: number, h: number, coverage: number, confidence: number): number {
   const ncp = normalQuantile(coverage) / Math.sqrt(h);
   let hi = Math.max(1, 2 * Math.abs(ncp));
   while (noncentralTCdf(hi, df, ncp) < confidence) hi *= 2;

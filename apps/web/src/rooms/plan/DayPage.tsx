@@ -295,7 +295,7 @@ function Cautions({ planned }: { planned: PlannedDay }) {
             {words}
           </li>
         ))}
-        <li className="hairline py-1.5 text-soft">{`Cooling is worked out with a time constant of ${tau.join(" and ")} min, the protocol's default, not a fit. Expected ends are the range of earlier runs, no more. Within a unit the mean place of each repeated cell lies at most ${off.toFixed(1)} places from the middle of its order.`}</li>
+        <li className="hairline py-1.5 text-soft">{`Cooling is worked out with a time constant of ${tau.join(" and ")} min, the protocol's default, not a fit. Expected ends are where eight of ten runs should end by the fit of earlier ones; with too few, the range that was seen. Within a unit the mean place of each repeated cell lies at most ${off.toFixed(1)} places from the middle of its order.`}</li>
       </ul>
     </section>
   );

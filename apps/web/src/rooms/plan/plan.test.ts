@@ -39,7 +39,17 @@ const block = (more: Partial<Block> = {}): Block => ({
   ahead: {
     heat: {
       ok: true,
-      range: { basis: "this cell", basisWords: "this cell", loMs: 47 * MIN, midMs: 50 * MIN, hiMs: 61 * MIN, n: 4, events: 4, runIds: [] },
+      range: {
+        basis: "this cell",
+        by: "seen",
+        basisWords: "this cell",
+        loMs: 47 * MIN,
+        midMs: 50 * MIN,
+        hiMs: 61 * MIN,
+        n: 4,
+        events: 4,
+        runIds: [],
+      },
     },
     cardMs: 90 * MIN,
     recorderMs: null,

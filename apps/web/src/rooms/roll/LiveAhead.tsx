@@ -11,6 +11,7 @@ import { useEvidence } from "../../app/day/useDay.ts";
 import type { WatchedRun } from "../../app/runs.ts";
 import type { AheadMarks } from "../../rulers/RunStrip.tsx";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
+import { LiveChance } from "./LiveChance.tsx";
 
 type StripProps = Omit<Parameters<typeof RunStrip>[0], "ahead" | "fold" | "trace">;
 
@@ -24,7 +25,14 @@ export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun
     return { heat, ...thingsOf(kit, setup), watts: evidence.watts(setup) };
   }, [evidence, kit, setup]);
   const ahead = known === null || setup === null ? null : marksOf(run, setup, known, strip.nowMs);
-  return <RunStrip {...strip} fold={run.fold} trace={run.trace} ahead={ahead} />;
+  // Earlier cold runs speak for a cold run only.
+  const cold = setup?.runKind === "endurance" && setup.startState.state === "cold";
+  return (
+    <>
+      <RunStrip {...strip} fold={run.fold} trace={run.trace} ahead={ahead} />
+      {cold && <LiveChance run={run} kit={kit} nowMs={strip.nowMs} />}
+    </>
+  );
 }
 
 interface Known extends Pick<LiveMatter, "wh" | "watts" | "cardMs"> {
@@ -64,7 +72,7 @@ function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number)
 
 function bandWords(range: Extract<Known["heat"], { ok: true }>["range"]): string {
   const span = range.hiMs === null ? `at least ${formatTick(range.loMs)}` : `${formatTick(range.loMs)} to ${formatTick(range.hiMs)}`;
-  return `earlier runs ${span} (${range.basisWords}, ${range.n === 1 ? "one run" : `${range.n} runs`})`;
+  return `${range.by === "estimate" ? "8 of 10 runs end at" : "earlier runs"} ${span} (${range.basisWords}, ${range.n === 1 ? "one run" : `${range.n} runs`})`;
 }
 
 function readingsOf(run: WatchedRun, channel: string, key: keyof ReadingValues): ChannelReading[] {

@@ -46,6 +46,7 @@ export const range = (loMin: number, hiMin: number | null): Expected => ({
   ok: true,
   range: {
     basis: "this cell",
+    by: "seen",
     basisWords: "this cell",
     loMs: loMin * MIN,
     hiMs: hiMin === null ? null : hiMin * MIN,

@@ -152,7 +152,7 @@ test("the kit's things: a bad value gets its sentence; a smaller card changes wh
   await page.getByLabel("Card", { exact: true }).selectOption("Tiny 8");
   // 8 GB at 120 Mbit/s last 533 s.
   await expect(
-    page.getByText(/The card ends it at 0:08, earlier runs .*: use Slim 120, or plan one swap of 15 s, body on\./).first(),
+    page.getByText(/The card ends it at 0:08, 8 of 10 runs .*: use Slim 120, or plan one swap of 15 s, body on\./).first(),
   ).toBeVisible();
   await expect(page.getByRole("heading", { name: /will be ended by .*card/ })).toBeVisible();
   // The range opens to its runs.
@@ -265,7 +265,9 @@ test("a run under way shows what is expected to end it, moved by its readings", 
   };
   const tern = runs.find((r) => r.marks.some((m) => m.mark.body.unit?.name === "Tern A"));
   await page.goto(`${demo.url}/roll/${tern?.run.id ?? ""}`);
-  await expect(page.getByText(/^earlier runs 0:17 to 0:21 \(this cell, 4 runs\)$/)).toBeVisible();
+  await expect(page.getByText(/^8 of 10 runs end at 0:1[5-8] to 0:2[1-3] \(this cell, 4 runs\)$/)).toBeVisible();
+  await expect(page.getByText(/^Heat: reaches 0:\d\d:\d\d with a chance of 80 %; /)).toBeVisible();
+  await expect(page.getByText(/^Of earlier runs told the same way, \d of 4 at 25 % of their length/)).toBeVisible();
   await page.keyboard.press("e");
   // 14 GB at 280 Mbit/s are 400 s: the card then ends it before anything else.
   await page.getByLabel("Card free").fill("14");

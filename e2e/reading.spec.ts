@@ -87,11 +87,13 @@ test("a shorter run and another firmware make a recorded limit say re-test; reco
   await expect(page.getByText("Re-test: the unit now runs firmware 2.2, this was measured on 2.1.")).toBeVisible();
 
   await page.goto(`${demo.url}/heat/${limit.unitId}?cell=${id(900)}`);
-  await expect(page.getByTestId("answer")).toContainText("at least 0:25:00");
+  await expect(page.getByTestId("answer")).toContainText("9 of 10 runs will last at least");
+  await expect(page.getByText(/^6 runs, the shortest 0:25:00/)).toBeVisible();
   await page.getByRole("button", { name: "Record this limit" }).click();
   await expect(page.getByText(/^It stands on 6 runs/)).toBeVisible();
+  await expect(page.getByText("bound from the cell's own runs")).toBeVisible();
   await page.goBack();
-  await expect(page.getByTestId("answer")).toContainText("at least 0:25:00");
+  await expect(page.getByText(/^6 runs, the shortest 0:25:00/)).toBeVisible();
   await page.goto(`${demo.url}/limits`);
   await page.getByLabel(/Show 1 superseded/).check();
   await expect(page.getByText("· superseded")).toBeVisible();

@@ -1,8 +1,10 @@
 import { markSchema } from "@keep-rolling/contract";
-import { groupCells, stateCell } from "@keep-rolling/core/reliability";
+import { readUnit } from "@keep-rolling/core/endurance";
+import { DEFAULT_ASKED, groupCells, stateCell } from "@keep-rolling/core/reliability";
 import { foldRun, isRefusal } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { demoRuns } from "./runs.ts";
+import { PLOVER, scenarioKit, TERN, WADER } from "./scenario.ts";
 
 const runs = demoRuns();
 const folds = runs.map((r) => ({ runId: r.runId, fold: foldRun(r.marks), struck: null }));
@@ -17,9 +19,33 @@ describe("the demo's runs", () => {
     const causes = new Set(folds.map((f) => f.fold.end?.cause));
     for (const cause of ["thermal shutdown", "battery empty", "card full", "clip limit"]) expect(causes).toContain(cause);
     expect(folds.filter((f) => f.fold.state === "void")).toHaveLength(1);
-    expect(folds.filter((f) => isRefusal(f.fold))).toHaveLength(1);
+    expect(folds.filter((f) => isRefusal(f.fold))).toHaveLength(2);
     expect(folds.filter((f) => f.fold.state === "rolling")).toHaveLength(1);
     expect(folds.filter((f) => f.fold.setup?.startState.state === "warm").length).toBeGreaterThanOrEqual(2);
+  });
+  it("show every case of the Heat room: each rung, levelled off, ratings true and false, a firmware that helped, a start state that explains", () => {
+    const mine = (unitId: string) => folds.filter((f) => f.fold.setup?.unit.id === unitId);
+    const read = (unitId: string) =>
+      readUnit({
+        candidates: mine(unitId),
+        endpoint: "shutdown",
+        asked: DEFAULT_ASKED,
+        tauMin: 30,
+        figures: scenarioKit.figures,
+        cardSec: {},
+      });
+    const [plover, tern, wader] = [read(PLOVER), read(TERN), read(WADER)];
+    const rungs = [plover, tern, wader].flatMap((r) => r.cells.map((c) => (c.bound.ok ? c.bound.rung : "none")));
+    for (const rung of ["own", "pooled", "assumed", "none"]) expect(rungs).toContain(rung);
+    expect(wader.cells.flatMap((c) => c.levelling.map((l) => l.reading.ok && l.reading.verdict))).toContain("levelled off");
+    const ratings = plover.cells.flatMap((c) => c.figures.map((f) => f.check?.verdict));
+    expect(ratings).toContain("holds");
+    expect(ratings).toContain("falls short");
+    expect(plover.changes.find((c) => c.kind === "firmware")?.change).toMatchObject({ ok: true, verdict: "longer" });
+    if (!plover.effects.ok) throw new Error(plover.effects.reason);
+    expect(plover.effects.effects.find((e) => e.cause === "start heat")?.factor.hi).toBeLessThan(1);
+    expect(plover.cells.some((c) => c.recovery.fit.ok && c.recovery.points.some((p) => p.timeSec === 0))).toBe(true);
+    expect(plover.cells.some((c) => c.ambient.physics.ok)).toBe(true);
   });
   it("never overlap on one body", () => {
     for (const unitId of new Set(folds.map((f) => f.fold.setup?.unit.id))) {

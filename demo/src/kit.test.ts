@@ -18,8 +18,8 @@ describe("built-in kit and scenario", () => {
       for (const key of ["modelId", "modeId"] as const) if (key in doc) expect(ids).toContain((doc as Record<string, unknown>)[key]);
     }
   });
-  it("are three units and six modes in the demo, none of them real", () => {
-    expect([scenarioKit.units.length, scenarioKit.modes.length]).toEqual([3, 6]);
+  it("are three units and seven modes in the demo, none of them real", () => {
+    expect([scenarioKit.units.length, scenarioKit.modes.length]).toEqual([3, 7]);
     expect(scenarioKit.units.every((u) => u.bench === "demo")).toBe(true);
     expect(builtInKit.units.map((u) => [u.id, u.bench])).toEqual([[PRACTICE_UNIT_ID, "rehearsal"]]);
   });

@@ -49,14 +49,15 @@ export const modeDoc = z.strictObject({
   target: z.enum(TARGETS),
   clipLimitSec: z.int().min(1, "At least one second.").max(86_400, "At most 24 hours.").nullable(),
 });
+const said = <T extends string>(words: readonly T[]) => z.enum(["not said", ...words]).optional();
 export const figureSays = z.strictObject({
-  start: z.enum(["cold", "warm"]).optional(),
-  compression: z.enum(COMPRESSIONS).optional(),
-  sun: z.enum(SUNS).optional(),
-  air: z.enum(AIRS).optional(),
-  screen: z.enum(SCREENS).optional(),
-  power: z.enum(POWERS).optional(),
-  powerOffSetting: z.enum(POWER_OFF_SETTINGS).optional(),
+  start: said(["cold", "warm"]),
+  compression: said(COMPRESSIONS),
+  sun: said(SUNS),
+  air: said(AIRS),
+  screen: said(SCREENS),
+  power: said(POWERS),
+  powerOffSetting: said(POWER_OFF_SETTINGS),
 });
 export const figureDoc = z.strictObject({
   ...row,

@@ -18,15 +18,18 @@ export interface Figure {
   limitSec: number;
   says?: FigureSays | null | undefined;
 }
+type Said<T> = T | "not said" | undefined;
 export interface FigureSays {
-  start?: "cold" | "warm" | undefined;
-  compression?: ModeSnapshot["compression"] | undefined;
-  sun?: ConditionSnapshot["sun"] | undefined;
-  air?: ConditionSnapshot["air"] | undefined;
-  screen?: ConditionSnapshot["screen"] | undefined;
-  power?: ConditionSnapshot["power"] | undefined;
-  powerOffSetting?: ConditionSnapshot["powerOffSetting"] | undefined;
+  start?: Said<"cold" | "warm">;
+  compression?: Said<ModeSnapshot["compression"]>;
+  sun?: Said<ConditionSnapshot["sun"]>;
+  air?: Said<ConditionSnapshot["air"]>;
+  screen?: Said<ConditionSnapshot["screen"]>;
+  power?: Said<ConditionSnapshot["power"]>;
+  powerOffSetting?: Said<ConditionSnapshot["powerOffSetting"]>;
 }
+/** What a figure says of one setting; undefined: nothing. */
+export const saidOf = <T extends string>(value: Said<T>): T | undefined => (value === "not said" ? undefined : value);
 
 /** Rooms within this of the figure's temperature are compared fairly. */
 export const FAIR_C = 3;
@@ -104,7 +107,7 @@ export function waterfall(
   const known = effects.ok ? effects.effects : [];
   if (known.length === 0 && codec === null) return { ok: false, reason: "no-effects" };
   const bars: Bar[] =
-    codec === null || figure.says?.compression === undefined || figure.says.compression === ours.setup.mode.compression
+    codec === null || saidOf(figure.says?.compression) === undefined || figure.says?.compression === ours.setup.mode.compression
       ? []
       : [{ what: "codec", factor: codec }];
   const unsaid: Waterfall["unsaid"] = [];
@@ -139,8 +142,10 @@ const ONE_WAY: Readonly<Partial<Record<Cause, number>>> = {
 /** Steps of the cause from our run to the figure; null: the figure does not say. */
 function stepsTo(cause: Cause, { says, ambientC }: Figure, { setup }: RunRecord): number | null {
   const c = setup.condition;
-  const yesNo = <T>(said: T | undefined, ours: T, is: (v: T) => boolean): number | null =>
-    said === undefined ? null : Number(is(said)) - Number(is(ours));
+  const yesNo = <T extends string>(value: Said<T>, ours: T, is: (v: T) => boolean): number | null => {
+    const said = saidOf(value);
+    return said === undefined ? null : Number(is(said)) - Number(is(ours));
+  };
   switch (cause) {
     case "ambient":
       return ambientC === null ? null : ambientC - setup.ambient.valueC;
@@ -157,7 +162,7 @@ function stepsTo(cause: Cause, { says, ambientC }: Figure, { setup }: RunRecord)
       return yesNo(says?.powerOffSetting, c.powerOffSetting, (v) => v === "high");
     case "start heat":
       // "Warm" without a number is taken as three tenths of the rise (ours); "cold" as none.
-      return says?.start === undefined ? null : says.start === "cold" ? 0 : 0.3 / (SLOPES["start heat"] ?? 1);
+      return saidOf(says?.start) === undefined ? null : says?.start === "cold" ? 0 : 0.3 / (SLOPES["start heat"] ?? 1);
     case "autofocus hunting":
     case "newer firmware":
       return null;

@@ -18,7 +18,7 @@ import { certain, chanceToHold, firstEnd, predictive } from "./firstEnd.ts";
 import type { CellBound, LadderSettings } from "./ladder.ts";
 import { CHECK_P, climb, LADDER_SETTINGS } from "./ladder.ts";
 import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
-import { checkRating, codecFactor, waterfall } from "./rating.ts";
+import { checkRating, codecFactor, saidOf, waterfall } from "./rating.ts";
 import type { CellRecords, RunRecord, Timed, UnitRecords } from "./records.ts";
 import { logsOf, unitRecords } from "./records.ts";
 import type { DutyLine, Recovery, RecoveryResult } from "./recovery.ts";
@@ -257,7 +257,7 @@ function figuresOf(s: Shared, cell: CellRecords, report: CellReport): FigureRead
       const fair = figure.ambientC === null || Math.abs(cell.setup.condition.ambientC - figure.ambientC) <= 3;
       const bound = fair && report.bound.ok ? report.bound.lowerMs / 1000 : null;
       const check = figure.kind === "rated" ? checkRating(figure, records, s.q.asked, bound) : null;
-      const codec = codecFactor(s.effects, mode, figure.says?.compression);
+      const codec = codecFactor(s.effects, mode, saidOf(figure.says?.compression));
       return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, report.typicalSec, s.effects, codec) };
     });
 }

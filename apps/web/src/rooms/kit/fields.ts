@@ -32,6 +32,17 @@ export const ONE: Readonly<Record<KitEntity, string>> = {
   days: "day",
 };
 
+/** What a figure may tell of its conditions; what it does not tell is named where figures differ. */
+const SAYS: readonly (readonly [string, string, readonly string[]])[] = [
+  ["start", "It says: start", ["cold", "warm"]],
+  ["compression", "It says: compression", COMPRESSIONS],
+  ["sun", "It says: sun", SUNS],
+  ["air", "It says: air", AIRS],
+  ["screen", "It says: screen", SCREENS],
+  ["power", "It says: power", POWERS],
+  ["powerOffSetting", "It says: automatic power-off", POWER_OFF_SETTINGS],
+];
+
 export interface FieldSpec {
   key: string;
   label: string;
@@ -277,6 +288,15 @@ const FIELDS: Readonly<Record<Exclude<Editable, "items">, readonly FieldSpec[]>>
     },
     { key: "limitSec", label: "Time", kind: "duration" },
     { key: "ambientC", label: "At an ambient of", kind: "temperature", optional: true },
+    ...SAYS.map(
+      ([key, label, words]): FieldSpec => ({
+        key: `says${key}`,
+        label,
+        kind: "choice",
+        options: same(["not said", ...words]),
+        at: ["says", key],
+      }),
+    ),
     { key: "conditions", label: "Under which conditions", kind: "long", optional: true },
     { key: "source", label: "Where it is published", kind: "text", optional: true },
   ],

@@ -74,10 +74,15 @@ export function freshDoc(entity: Editable, parentId: string | null, kind: string
   return { id: uuidv7(), archived: false, ...BLANK[entity], ...itemSpec, ...(parent === undefined ? {} : { [parent]: parentId ?? "" }) };
 }
 
+const NOTHING_SAID: Doc = Object.fromEntries(
+  ["start", "compression", "sun", "air", "screen", "power", "powerOffSetting"].map((key) => [key, "not said"]),
+);
+
 /** A row with what it did not say yet filled in, as the planner reads it. */
 export function filled(entity: Editable, doc: Doc): Doc {
   if (entity === "models") return { ...doc, traits: doc.traits ?? NO_TRAITS };
   if (entity === "conditions") return { ...doc, settings: { finder: "not said", autofocus: "not said", ...(doc.settings as Doc | null) } };
+  if (entity === "figures") return { ...doc, says: { ...NOTHING_SAID, ...(doc.says as Doc | null) } };
   return entity === "protocols" ? { ...doc, schools: doc.schools ?? DEFAULT_SCHOOLS } : doc;
 }
 

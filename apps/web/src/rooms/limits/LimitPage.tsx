@@ -70,7 +70,9 @@ function Sheet({ limit }: { limit: Limit }) {
 function trust(limit: Limit): string {
   const runs = limit.n === 1 ? "one run: an anecdote" : `${limit.n} runs, ${limit.events} of which reached the ${endpointWords(limit)}`;
   const short =
-    limit.share < limit.askedShare ? ` It does not reach ${formatShareDown(limit.askedShare)} of runs: that needs more runs.` : "";
+    limit.basis === undefined && limit.share < limit.askedShare
+      ? ` It does not reach ${formatShareDown(limit.askedShare)} of runs: that needs more runs.`
+      : "";
   const guessed = limit.ambients.guessed > 0 ? ` In ${limit.ambients.guessed} of them the ambient was guessed.` : "";
   return `It stands on ${runs}.${short}${guessed} Outside these conditions it says nothing.`;
 }
@@ -181,8 +183,12 @@ function Method({ limit }: { limit: Limit }) {
       <Fact label="share" value={`${formatShareDown(limit.share)} of runs`} note="rounded down" />
       <Fact
         label="confidence"
-        value={`${formatShareDown(limit.confidence)} sure`}
-        note="that at least this share of runs made like these lasts longer"
+        value={limit.basis?.rung === "assumed" ? "none claimed" : `${formatShareDown(limit.confidence)} sure`}
+        note={
+          limit.basis?.rung === "assumed"
+            ? "the scatter is assumed, not measured"
+            : "that at least this share of runs made like these lasts longer"
+        }
       />
       {limit.basis === undefined ? (
         <Fact label="method" value="shortest of n" note={`distribution-free, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`} />

@@ -11,7 +11,11 @@ export const endpointWords = (limit: Limit): string => ENDPOINT[limit.endpoint];
 /** The limit in one sentence: what, how long, for which share, how sure. */
 export function limitSentence(limit: Limit): string {
   const nothing = limit.events === 0 ? `; nothing reached the ${endpointWords(limit)}` : "";
-  return `at least ${formatHms(limit.valueMs)} in ${formatShareDown(limit.share)} of runs, ${formatShareDown(limit.confidence)} sure${nothing}`;
+  const sure =
+    limit.basis?.rung === "assumed"
+      ? `if runs scatter by ${(100 * limit.basis.sd).toFixed(0)} % (assumed, no confidence claimed)`
+      : `${formatShareDown(limit.confidence)} sure`;
+  return `at least ${formatHms(limit.valueMs)} in ${formatShareDown(limit.share)} of runs, ${sure}${nothing}`;
 }
 
 export const RUNG_WORDS: Readonly<Record<NonNullable<Limit["basis"]>["rung"], string>> = {

@@ -225,6 +225,8 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
 function Record({ cell, statement, bound, endpoint, asked }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
   const [record, { error, isLoading }] = api.useRecordLimitMutation();
   const navigate = useNavigate();
+  // Where a scatter is assumed no confidence can be claimed: the shortest run is what stands by itself.
+  const claimed = bound !== null && bound.rung !== "assumed";
   const press = async (method: "ladder" | "shortest-of-n"): Promise<void> => {
     const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...asked, method });
     if (made.data !== undefined) await navigate(`/limits/${made.data.id}`);
@@ -232,16 +234,19 @@ function Record({ cell, statement, bound, endpoint, asked }: LastsProps & { stat
   return (
     <div className="no-print mt-4 space-y-2">
       <div className="flex flex-wrap gap-3">
-        <Button tone="main" disabled={isLoading} onClick={() => void press(bound === null ? "shortest-of-n" : "ladder")}>
+        <Button tone="main" disabled={isLoading} onClick={() => void press(claimed ? "ladder" : "shortest-of-n")}>
           Record this limit
         </Button>
         {bound !== null && (
-          <Button disabled={isLoading} onClick={() => void press("shortest-of-n")}>
-            Record the shortest run
+          <Button disabled={isLoading} onClick={() => void press(claimed ? "shortest-of-n" : "ladder")}>
+            {claimed ? "Record the shortest run" : "Record with the assumed scatter"}
           </Button>
         )}
         <Button onClick={() => print()}>Print</Button>
       </div>
+      {bound !== null && !claimed && (
+        <Note>Record this limit keeps the shortest run: a share and a confidence that need no assumption.</Note>
+      )}
       {cell.clockKind === "rehearsal" && <Note>A rehearsal: the recorded limit will say so.</Note>}
       {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
     </div>

@@ -41,6 +41,7 @@ function measured(file) {
   const done = spawnSync(path.join(ROOT, "node_modules/.bin/tsx"), [path.join(ROOT, "tools/benchmarks", file)], {
     cwd: ROOT,
     encoding: "utf8",
+    maxBuffer: 256 * 2 ** 20,
     stdio: ["ignore", "pipe", "inherit"],
   });
   if (done.status !== 0) throw new Error(`${file} ended with ${done.status}`);
@@ -75,6 +76,61 @@ async function firstView(address) {
   return { ours: quantile(ours, 0.5), bare: quantile(bare, 0.5) };
 }
 
+/** A built worker by a word only it knows. */
+function workerThatSays(word) {
+  const assets = path.join(ROOT, "apps/web/dist/assets");
+  const found = readdirSync(assets).find((f) => /^job\.worker.*\.js$/.test(f) && readFileSync(path.join(assets, f), "utf8").includes(word));
+  if (found === undefined) throw new Error(`no built worker says "${word}"`);
+  return found;
+}
+
+/** The Heat room's worker, as built, asked for a whole unit; the longest the page did not answer meanwhile, sending and receiving included. */
+async function unitReader(address, question) {
+  const { chromium } = await import("@playwright/test");
+  const browser = await chromium.launch({ executablePath: chromiumPath() });
+  const page = await browser.newPage();
+  await page.goto(address);
+  await page.getByRole("link", { name: "Start a run" }).waitFor();
+  const measuredThere = await page.evaluate(
+    async ({ url, question, rounds }) => {
+      for (const c of question.candidates) c.fold.usedIds = new Set(c.fold.usedIds);
+      const worker = new Worker(url, { type: "module" });
+      const ask = (jobId) =>
+        new Promise((done, fail) => {
+          let [last, blocked, open] = [performance.now(), 0, true];
+          const beat = () => {
+            const now = performance.now();
+            blocked = Math.max(blocked, now - last);
+            last = now;
+            if (open) setTimeout(beat, 0);
+          };
+          setTimeout(beat, 0);
+          const from = performance.now();
+          worker.onmessage = (e) => {
+            if (e.data.kind === "failed") return fail(new Error(e.data.code));
+            const whole = performance.now() - from;
+            // One beat more, so that taking the answer in counts.
+            setTimeout(() => ((open = false), done({ whole, took: e.data.tookMs, blocked, cells: e.data.report.cells.length })), 5);
+          };
+          setTimeout(() => worker.postMessage({ jobId, kind: "unit", question }), 20);
+        });
+      const all = [];
+      for (let i = 0; i < rounds; i++) all.push(await ask(i));
+      return all;
+    },
+    { url: `/assets/${workerThatSays("no-cold-time")}`, question, rounds: 7 },
+  );
+  await browser.close();
+  return measuredThere;
+}
+
+/** Milliseconds of the same 1,000 fits in R; null where R or its survival package is not installed. */
+function refitsInR() {
+  const done = spawnSync("Rscript", ["--vanilla", path.join(ROOT, "tools/benchmarks/refits.R")], { encoding: "utf8" });
+  const value = Number(done.stdout?.trim());
+  return done.status === 0 && value > 0 ? value : null;
+}
+
 /** The planner's own worker, as built, asked for a day of five units and forty runs each; and what it kept of the first view's scripts. */
 async function planner(address, request) {
   const { chromium } = await import("@playwright/test");
@@ -85,8 +141,7 @@ async function planner(address, request) {
   await page.goto(address);
   await page.getByText("Sunday at the boathouse and on the pontoon").waitFor();
   const dist = path.join(ROOT, "apps/web/dist");
-  const assets = readdirSync(path.join(dist, "assets"));
-  const worker = assets.find((f) => /^job\.worker.*\.js$/.test(f));
+  const worker = workerThatSays("ends before heat");
   const times = await page.evaluate(
     async ({ url, job, rounds }) => {
       const worker = new Worker(url, { type: "module" });
@@ -138,6 +193,9 @@ try {
   const open = await startOnce(path.join(base, "demo"));
   const seen = await firstView(open.address);
   const plan = await planner(open.address, measured("largeDay.ts"));
+  const large = measured("largeUnit.ts");
+  const read = await unitReader(open.address, large.unit);
+  const inR = refitsInR();
   await open.stop();
   const price = measured("marks.ts");
   const view = firstViewBytes();
@@ -162,6 +220,20 @@ try {
     `| first view usable, nothing kept, median of ${ROUNDS} | ${ms(seen.ours)} | |`,
     `| an empty page of the same browser | ${ms(seen.bare)} (${(seen.ours / seen.bare).toFixed(1)} times less) | |`,
     `| 5 units × 40 runs planned in the browser's worker, ${plan.placed} placed in 48 h: median of 15; first, cold | ${ms(quantile(plan.ms, 0.5))}; ${ms(plan.ms[0])} | 200 ms |`,
+    `| 12 modes × 6 conditions × 8 runs read in the browser's worker, ${read[0].cells} cells: median of 7; first, cold | ${ms(
+      quantile(
+        read.map((r) => r.took),
+        0.5,
+      ),
+    )}; ${ms(read[0].took)} | 1 s |`,
+    `| the longest the page did not answer meanwhile: median of 7; worst | ${ms(
+      quantile(
+        read.map((r) => r.blocked),
+        0.5,
+      ),
+    )}; ${ms(Math.max(...read.map((r) => r.blocked)))} | 50 ms |`,
+    `| 1,000 Weibull refits of ten runs, best of three | ${ms(large.fitsMs)} | |`,
+    `| the same loop in R (survival::survreg) | ${inR === null ? "not measured" : `${ms(inR)} (${(inR / large.fitsMs).toFixed(0)} times as long)`} | 50 times |`,
     `| all scripts of a bench that shows today's plan, gzip | ${Math.round(plan.bytes / 1000)} kB | |`,
     `| scripts of the first view, gzip | ${Math.round(view.bytes / 1000)} kB in ${view.files} files | 220 kB |`,
     "",

@@ -1,6 +1,6 @@
 // Runs, clocks, devices' facts and the live stream as they travel.
 
-import { RUNGS } from "@keep-rolling/core/endurance";
+import type { Rung } from "@keep-rolling/core/endurance";
 import type { Mark } from "@keep-rolling/core/runs";
 import { ENDPOINTS } from "@keep-rolling/core/runs";
 import { z } from "zod";
@@ -90,7 +90,8 @@ export const evidenceRun = z.object({
   because: z.string(),
 });
 const limitBasis = z.object({
-  rung: z.enum(RUNGS),
+  // The words alone: the first view must not load the statistics for them.
+  rung: z.enum(["own", "pooled", "assumed"] satisfies Rung[]),
   by: z.string(),
   sd: z.number(),
   runs: z.int(),

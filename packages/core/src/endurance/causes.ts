@@ -102,6 +102,7 @@ function closest(kept: readonly Column[], factors: readonly (readonly number[])[
 
 /** An intercept and a column for each further mode, in order of first appearance. */
 export function modeFactors(records: readonly RunRecord[]): { rows: number[][]; keys: string[] } {
-  const keys = [...new Set(records.map((r) => modeKey(r.setup.mode)))];
-  return { keys, rows: records.map((r) => [1, ...keys.slice(1).map((k) => Number(modeKey(r.setup.mode) === k))]) };
+  const own = records.map((r) => modeKey(r.setup.mode));
+  const keys = [...new Set(own)];
+  return { keys, rows: own.map((key) => [1, ...keys.slice(1).map((k) => Number(key === k))]) };
 }

@@ -87,6 +87,7 @@ export function typicalOf({ records }: { records: readonly Timed[] }): number | 
 }
 
 function levelledRuns({ records, setup }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {
+  if (records.every((r) => r.event === 1)) return [];
   const live = candidates.filter((c) => c.struck === null);
   const sameMode = live.filter((c) => c.fold.setup !== null && modeKey(c.fold.setup.mode) === modeKey(setup.mode));
   const folds = (of: readonly CandidateRun[]): RunFold[] => of.map((c) => c.fold);

@@ -85,16 +85,21 @@ export function climb(cells: readonly LadderCell[], asked: Asked, settings: Ladd
     const poolOf = (): Pool => {
       const known = pools.get(key);
       if (known !== undefined) return known;
-      const made = makePool(
-        cells.filter((c) => protocolKey(c.setup.protocol) === key),
-        asked,
-        settings,
-      );
+      const made = makePool(poolCells(cells.filter((c) => protocolKey(c.setup.protocol) === key)), asked, settings);
       pools.set(key, made);
       return made;
     };
     return boundOf(cell, asked, settings, poolOf);
   });
+}
+
+/** More cells than this add nothing to the scatter that could be seen: those with most shutdowns stand for all, and every cell that has to lean on it. */
+const POOL_MOST = 16;
+
+function poolCells(all: readonly LadderCell[]): LadderCell[] {
+  if (all.length <= POOL_MOST) return [...all];
+  const most = [...all].sort((a, b) => shutdownsOf(b.records).length - shutdownsOf(a.records).length).slice(0, POOL_MOST);
+  return all.filter((c) => most.includes(c) || shutdownsOf(c.records).length < OWN_SHUTDOWNS);
 }
 
 function boundOf(cell: LadderCell, asked: Asked, settings: LadderSettings, poolOf: () => Pool): CellBound {
@@ -204,7 +209,7 @@ function pooledBound(pool: Pool, cell: LadderCell, asked: Asked): Here | { ok: f
   if (!pool.pivots.ok) return { ok: false, because: "no-fit" };
   const lower = cellPivotLower(pool.pivots, i, asked.confidence);
   if (lower === null) return { ok: false, because: "too-many-unfittable" };
-  return { ...here, by: "pivot", lowerMs: downMs(lower), sd: pool.pivots.fit.sigma, redrawn: pool.pivots.cells[i]?.missed ?? 0 };
+  return { ...here, by: "pivot", lowerMs: downMs(lower), sd: pool.pivots.sigma, redrawn: pool.pivots.cells[i]?.missed ?? 0 };
 }
 
 /** Complete: mean of the cell's logs less k of the pooled deviation; k from the noncentral t with h = 1 / n of the cell. */

@@ -69,52 +69,49 @@ export const logsOf = (records: readonly Timed[]): number[] => shutdownsOf(recor
 /** Every powered interval of the unit heats it: void runs and idling too. Heat at each run's start, by id. */
 function startHeats(candidates: readonly CandidateRun[], tauMs: number): Map<string, number> {
   const plateaus = plateausOf(candidates, tauMs);
-  const spans = candidates.map(({ runId, fold }) => ({
-    runId,
-    startMs: fold.startMs ?? 0,
-    intervals: intervalsOf(
-      fold,
-      fold.setup === null ? UNKNOWN_PLATEAU : (plateaus.get(cellKey(fold.setup)) ?? UNKNOWN_PLATEAU),
-      fold.startMs ?? 0,
-    ),
-  }));
-  const heats = new Map<string, number>();
-  for (const { runId, startMs } of spans) {
-    const earlier: HeatInterval[] = spans.filter((s) => s.runId !== runId && s.startMs < startMs).flatMap((s) => s.intervals);
-    // Six time constants back nothing is left that could be told.
-    heats.set(
+  const spans = candidates
+    .map(({ runId, fold }) => ({
       runId,
-      heatShare(
-        earlier.filter((i) => i.toMs > startMs - 6 * tauMs),
-        tauMs,
-        startMs,
-      ),
-    );
-  }
+      startMs: fold.startMs ?? 0,
+      intervals: intervalsOf(fold, plateaus.get(runId) ?? UNKNOWN_PLATEAU, fold.startMs ?? 0),
+    }))
+    .sort((a, b) => a.startMs - b.startMs);
+  const heats = new Map<string, number>();
+  spans.forEach(({ runId, startMs }, i) => {
+    // Six time constants back nothing is left that could be told; a run is taken to end within a day.
+    const earlier: HeatInterval[] = [];
+    for (let k = i - 1; k >= 0 && (spans[k]?.startMs ?? 0) > startMs - 6 * tauMs - LONGEST_RUN_MS; k--)
+      earlier.push(...(spans[k]?.intervals ?? []).filter((v) => v.toMs > startMs - 6 * tauMs));
+    heats.set(runId, heatShare(earlier, tauMs, startMs));
+  });
   return heats;
 }
+const LONGEST_RUN_MS = 86_400_000;
 
-/** Where each cell's heat would settle, from the middle of its own shutdowns, else of its mode's. */
+/** Where each run's heat would settle, from the middle of its cell's shutdowns, else of its mode's. */
 function plateausOf(candidates: readonly CandidateRun[], tauMs: number): Map<string, number> {
   const ended = candidates.filter(
     (c) => c.fold.setup !== null && c.fold.end?.cause === "thermal shutdown" && c.fold.setup.runKind === "endurance",
   );
-  const timesBy = (keyOf: (setup: StartBody) => string): Map<string, number[]> => {
-    const by = new Map<string, number[]>();
-    for (const { fold } of ended) {
-      if (fold.setup === null) continue;
-      const key = keyOf(fold.setup);
-      by.set(key, [...(by.get(key) ?? []), summarise(fold, 0).recordedMs.lo]);
-    }
-    return by;
-  };
-  const [cells, modes] = [timesBy(cellKey), timesBy((s) => modeKey(s.mode))];
+  const keys = new Map(
+    candidates.map(({ runId, fold }) => [
+      runId,
+      fold.setup === null ? null : { cell: cellKey(fold.setup), mode: modeKey(fold.setup.mode) },
+    ]),
+  );
+  const times = { cell: new Map<string, number[]>(), mode: new Map<string, number[]>() };
+  for (const { runId, fold } of ended) {
+    const key = keys.get(runId);
+    if (key == null) continue;
+    const ms = summarise(fold, 0).recordedMs.lo;
+    times.cell.set(key.cell, [...(times.cell.get(key.cell) ?? []), ms]);
+    times.mode.set(key.mode, [...(times.mode.get(key.mode) ?? []), ms]);
+  }
   const plateaus = new Map<string, number>();
-  for (const { fold } of candidates) {
-    if (fold.setup === null) continue;
-    const times = cells.get(cellKey(fold.setup)) ?? modes.get(modeKey(fold.setup.mode)) ?? [];
-    const middle = [...times].sort((a, b) => a - b)[times.length >> 1] ?? 0;
-    plateaus.set(cellKey(fold.setup), middle > 0 ? plateauOf(middle, tauMs) : UNKNOWN_PLATEAU);
+  for (const [runId, key] of keys) {
+    const known = key === null ? [] : (times.cell.get(key.cell) ?? times.mode.get(key.mode) ?? []);
+    const middle = [...known].sort((a, b) => a - b)[known.length >> 1] ?? 0;
+    plateaus.set(runId, middle > 0 ? plateauOf(middle, tauMs) : UNKNOWN_PLATEAU);
   }
   return plateaus;
 }

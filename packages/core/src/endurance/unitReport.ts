@@ -104,8 +104,19 @@ export function readUnit(q: UnitQuestion): UnitReport {
   const bounds = climb(unit.cells, q.asked, settings);
   const effects = effectsOf(effectRecords(unit, q.candidates));
   const pooled = pooledScatter(unit.cells);
-  const physics = new Map<string, PhysicsResult>();
-  const shared = { q, unit, effects, pooled, physics, battery: unitRecords(q.candidates, "batteryEmpty", q.asked, q.tauMin) };
+  const physics = new Map<string, { fit: PhysicsResult; at: Map<number, AmbientTime> }>();
+  const settingsOf = new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : settingsKey(c.fold.setup)]));
+  const cellSettings = new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)]));
+  const shared: Shared = {
+    q,
+    unit,
+    effects,
+    pooled,
+    physics,
+    settingsOf,
+    cellSettings,
+    battery: unitRecords(q.candidates, "batteryEmpty", q.asked, q.tauMin),
+  };
   const cells = unit.cells.map((cell, i) => fullCell(shared, cell, bounds[i] as CellBound));
   return {
     endpoint: q.endpoint,
@@ -130,7 +141,10 @@ interface Shared {
   unit: UnitRecords;
   effects: EffectsResult;
   pooled: Scatter | null;
-  physics: Map<string, PhysicsResult>;
+  physics: Map<string, { fit: PhysicsResult; at: Map<number, AmbientTime> }>;
+  /** `settingsKey` by run and by cell: asked for often, long to build. */
+  settingsOf: ReadonlyMap<string, string>;
+  cellSettings: ReadonlyMap<string, string>;
   battery: UnitRecords;
 }
 
@@ -161,17 +175,24 @@ const settingsKey = ({ mode, condition, protocol }: StartBody): string =>
   );
 
 function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
-  const key = settingsKey(cell.setup);
-  const alike = s.unit.cells.filter((c) => settingsKey(c.setup) === key && c.setup.unit.firmware === cell.setup.unit.firmware);
+  const key = `${s.cellSettings.get(cell.key) ?? ""} ${cell.setup.unit.firmware}`;
+  const alike = s.unit.cells.filter(
+    (c) => s.cellSettings.get(c.key) === s.cellSettings.get(cell.key) && c.setup.unit.firmware === cell.setup.unit.firmware,
+  );
   const records = alike.flatMap((c) => c.records);
-  const known = s.physics.get(key) ?? fitPhysics(records, s.q.tauMin * 60, s.pooled?.sd ?? ASSUMED_SD);
-  s.physics.set(key, known);
+  const group = s.physics.get(key) ?? {
+    fit: fitPhysics(records, s.q.tauMin * 60, s.pooled?.sd ?? ASSUMED_SD),
+    at: new Map<number, AmbientTime>(),
+  };
+  s.physics.set(key, group);
+  const known = group.fit;
   const all = s.effects.ok ? s.effects.model.records.map((r) => r.setup.ambient.valueC) : records.map((r) => r.setup.ambient.valueC);
   const [lo, hi] = all.length === 0 ? [0, -1] : [Math.floor(Math.min(...all) - REACH_C * 2), Math.ceil(Math.max(...all) + REACH_C * 2)];
   const like = records[0];
   const points = Array.from({ length: Math.max(0, hi - lo + 1) }, (_, i): AmbientPoint => {
     const ambientC = lo + i;
-    const physics: AmbientTime = known.ok ? physicsAt(known, ambientC) : { ok: false, reason: "no-slope" };
+    const physics: AmbientTime = group.at.get(ambientC) ?? (known.ok ? physicsAt(known, ambientC) : { ok: false, reason: "no-slope" });
+    group.at.set(ambientC, physics);
     return {
       ambientC,
       physics,
@@ -186,10 +207,11 @@ function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
 
 function recoveryOf(s: Shared, report: CellReport): RecoveryReading {
   const cold = (c: CandidateRun): number | null => {
-    const home = s.unit.cells.find((u) => c.fold.setup !== null && settingsKey(u.setup) === settingsKey(c.fold.setup));
+    const home = s.unit.cells.find((u) => s.cellSettings.get(u.key) === s.settingsOf.get(c.runId));
     return home === undefined ? null : typicalOf(home);
   };
-  const mine = s.q.candidates.filter((c) => c.fold.setup !== null && settingsKey(c.fold.setup) === settingsKey(report.setup));
+  const key = s.cellSettings.get(report.key);
+  const mine = s.q.candidates.filter((c) => s.settingsOf.get(c.runId) === key);
   const points = recoveriesOf(s.q.candidates, cold).filter((r) => mine.some((c) => c.runId === r.runId));
   const tauSec = s.q.tauMin * 60;
   const fit = fitRecovery(points, report.typicalSec, tauSec);

@@ -3,8 +3,9 @@
 
 import type { Random } from "../random/index.ts";
 import type { LifeLaw } from "./lifeLikelihood.ts";
-import type { LifeFit, NoFit } from "./lifeModel.ts";
-import { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
+import { estimateCells } from "./cellEstimate.ts";
+import type { NoFit } from "./lifeModel.ts";
+import { lawQuantile } from "./lifeModel.ts";
 import type { Lifetimes } from "./lifetimes.ts";
 import { pivotAt, UNFITTABLE_MOST } from "./pivot.ts";
 
@@ -14,7 +15,7 @@ export interface CellSample extends Lifetimes {
 }
 export interface CellPivots {
   ok: true;
-  fit: LifeFit;
+  sigma: number;
   draws: number;
   cells: { log: number; pivots: number[]; missed: number }[];
 }
@@ -22,24 +23,26 @@ export type CellPivotResult = CellPivots | { ok: false; reason: NoFit["reason"] 
 
 /** Every cell needs an event. `p`: the share that has failed by the bounded quantile. */
 export function cellPivots(cells: readonly CellSample[], law: LifeLaw, p: number, draws: number, random: Random): CellPivotResult {
-  const fit = fitLife(joined(cells), law, designOf(cells));
-  if (!fit.ok) return { ok: false, reason: fit.reason };
-  const middle = (coef: readonly number[], i: number): number => (coef[0] ?? 0) + (i === 0 ? 0 : (coef[i] ?? 0));
+  const fit = estimateCells(cells, law);
+  if (fit === null) return { ok: false, reason: "no-maximum" };
   const z = lawQuantile(law, p);
-  const out = cells.map((_, i) => ({ log: middle(fit.coef, i) + z * fit.sigma, pivots: [] as number[], missed: 0 }));
+  const out = fit.middles.map((middle) => ({ log: middle + z * fit.sigma, pivots: [] as number[], missed: 0 }));
   for (let d = 0; d < draws; d++) {
-    const drawn = cells.map((c, i) => drawCell(c, law, middle(fit.coef, i), fit.sigma, random));
+    const drawn = cells.map((c, i) => drawCell(c, law, fit.middles[i] ?? 0, fit.sigma, random));
     const kept = drawn.flatMap((c, i) => (c.event.includes(1) ? [i] : []));
-    const sample = kept.map((i) => drawn[i] as CellSample);
-    const again = kept.length === 0 ? null : estimateLife(joined(sample), law, designOf(sample));
+    const again = estimateCells(
+      kept.map((i) => drawn[i] as CellSample),
+      law,
+    );
+    let at = 0;
     out.forEach((cell, i) => {
-      const at = kept.indexOf(i);
-      if (at < 0 || again?.ok !== true) cell.missed++;
-      else cell.pivots.push((middle(again.coef, at) + z * again.sigma - cell.log) / again.sigma);
+      const here = kept[at] === i ? at++ : -1;
+      if (here < 0 || again === null) cell.missed++;
+      else cell.pivots.push(((again.middles[here] ?? 0) + z * again.sigma - cell.log) / again.sigma);
     });
   }
   for (const cell of out) cell.pivots.sort((a, b) => a - b);
-  return { ok: true, fit, draws, cells: out };
+  return { ok: true, sigma: fit.sigma, draws, cells: out };
 }
 
 /** Lower bound of cell `i`; null when more than a fifth of the draws could not speak for it. */
@@ -47,14 +50,8 @@ export function cellPivotLower(p: CellPivots, i: number, confidence: number): nu
   const cell = p.cells[i];
   if (cell === undefined) throw new RangeError(`i must name a cell, got ${i}`);
   if (cell.missed > UNFITTABLE_MOST * p.draws) return null;
-  return Math.exp(cell.log - pivotAt(cell.pivots, confidence) * p.fit.sigma);
+  return Math.exp(cell.log - pivotAt(cell.pivots, confidence) * p.sigma);
 }
-
-const joined = (cells: readonly Lifetimes[]): Lifetimes => ({ time: cells.flatMap((c) => c.time), event: cells.flatMap((c) => c.event) });
-const designOf = (cells: readonly Lifetimes[]): number[][] =>
-  cells.length < 2
-    ? []
-    : cells.flatMap((c, i) => c.time.map(() => Array.from({ length: cells.length - 1 }, (_, j) => (j + 1 === i ? 1 : 0))));
 
 function drawCell({ cutAt }: CellSample, law: LifeLaw, middle: number, sigma: number, random: Random): CellSample {
   const time: number[] = [];

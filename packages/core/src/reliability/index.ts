@@ -16,3 +16,4 @@ export * from "./assumedScatter.ts";
 export * from "./equalScatter.ts";
 export * from "./pivot.ts";
 export * from "./cellPivots.ts";
+export * from "./cellEstimate.ts";

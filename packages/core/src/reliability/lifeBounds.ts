@@ -1,7 +1,7 @@
 // Lower bounds of a quantile of runtime, one-sided. The Wald and likelihood-ratio bounds cover less than they claim at few runs and are for
 // preview and comparison; what is claimed is the conditional bound (Weibull, Lawless 1982) or the exact one (complete lognormal).
 
-import { bisect, gammaCdf, normalQuantile, quadratic, studentQuantile } from "../numeric/index.ts";
+import { bisect, falsePosition, gammaCdf, normalQuantile, quadratic, studentQuantile } from "../numeric/index.ts";
 import type { LifeLaw, Problem } from "./lifeLikelihood.ts";
 import { maximise, valueAt } from "./lifeLikelihood.ts";
 import type { LifeFit } from "./lifeModel.ts";
@@ -91,7 +91,7 @@ export function conditionalWeibullLower(data: Lifetimes, fit: LifeFit, p: number
   const top = log - Math.log(largest);
   let lo = top - fit.sigma;
   for (let i = 0; i < 60 && outlasted(lo) < 0; i++) lo -= 2 ** i * fit.sigma;
-  return { ok: true, lower: largest * Math.exp(bisect(outlasted, lo, top + 20 * fit.sigma, 1e-12)) };
+  return { ok: true, lower: largest * Math.exp(falsePosition(outlasted, lo, top + 3 * fit.sigma, 1e-12)) };
 }
 
 /** P(t_p > q): the integral over the posterior of the shape. */
@@ -132,7 +132,7 @@ function posteriorGrid(data: Lifetimes, r: number, largest: number, centre: numb
   // What weighs nothing is left out: it cannot change the last digit.
   return points.flatMap(({ beta, logS }, i) => {
     const weight = (raw[i] ?? 0) / whole;
-    return weight < 1e-18 ? [] : [{ beta, logS, weight }];
+    return weight < 1e-15 ? [] : [{ beta, logS, weight }];
   });
 }
 

@@ -97,29 +97,39 @@ export interface ProtocolSchools {
   swaps: "none" | "as needed";
 }
 
+/** Snapshots are facts and never change: a key is built once for each. */
+function once<T extends object>(build: (of: T) => string): (of: T) => string {
+  const known = new WeakMap<T, string>();
+  return (of) => {
+    const key = known.get(of) ?? build(of);
+    known.set(of, key);
+    return key;
+  };
+}
+
 const canonical = (fields: readonly (string | number | null)[]): string => fields.join("|");
 
 /** What makes two recording modes the same for pooling: everything but the name. An edited mode is another mode. */
-export function modeKey(m: ModeSnapshot): string {
+export const modeKey: (m: ModeSnapshot) => string = once((m) => {
   const picture = [m.widthPx, m.heightPx, m.fpsNum, m.fpsDen, m.readout, m.readoutCrop];
   return canonical([m.id, ...picture, m.codec, m.compression, m.bits, m.mbps, m.target, m.clipLimitSec]);
-}
+});
 
 /**
  * As `modeKey`. Two ad-hoc conditions with the same settings and nominal ambient are one condition. Settings that were not said add
  * nothing, so a key made before they existed stays what it was.
  */
-export function conditionKey(c: ConditionSnapshot): string {
+export const conditionKey: (c: ConditionSnapshot) => string = once((c) => {
   const said = Object.entries(c.settings ?? {})
     .filter(([, value]) => value !== null && value !== undefined && value !== "" && value !== "not said")
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .map(([name, value]) => `${name}=${String(value)}`);
   return canonical([c.id ?? "adhoc", c.ambientC, c.toleranceC, c.sun, c.air, c.screen, c.power, c.powerOffSetting, ...said]);
-}
+});
 
 /** As `modeKey`, for protocols; reminders, rests and the tester's own stop do not change what is measured, the load does. */
-export function protocolKey(p: ProtocolSnapshot): string {
+export const protocolKey: (p: ProtocolSnapshot) => string = once((p) => {
   const { poweredOff, bridgeBodyOnMs } = p.continuity;
   const load = p.schools?.load ?? "not said";
   return canonical([p.id ?? "adhoc", poweredOff, bridgeBodyOnMs, p.onWarning, ...(load === "not said" ? [] : [load])]);
-}
+});

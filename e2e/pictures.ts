@@ -21,10 +21,19 @@ async function take(page: Page, url: string, name: string): Promise<void> {
   await page.screenshot({ path: path.join(OUT, `${name}.png`) });
 }
 
+/** The statistics come from a worker: the picture waits for them. */
+async function heat(page: Page, url: string, name: string): Promise<void> {
+  await page.goto(url);
+  await expect(page.locator("section[aria-labelledby=answer][aria-busy=false]")).toBeVisible();
+  await take(page, url, name);
+  await expect(page.locator("section[aria-labelledby=answer][aria-busy=false]")).toBeVisible();
+  await page.screenshot({ path: path.join(OUT, `${name}.png`) });
+}
+
 test("pictures by day", async ({ page, demo }) => {
   await face(page, "day");
-  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?latest=50`)).json()) as {
-    runs: { run: { id: string; status: string } }[];
+  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?latest=200`)).json()) as {
+    runs: { run: { id: string; status: string }; marks: { mark: { body: { condition?: { name: string } } } }[] }[];
   };
   const { limits } = (await (await page.request.get(`${demo.url}/api/limits`)).json()) as {
     limits: { id: string; unitId: string; evidence: { runId: string }[] }[];
@@ -49,7 +58,12 @@ test("pictures by day", async ({ page, demo }) => {
   await expect(page.getByText(/marks agree$/)).toBeVisible();
   await page.screenshot({ path: path.join(OUT, "files.png") });
   await take(page, `${demo.url}/data`, "data");
-  await take(page, `${demo.url}/heat/${limit?.unitId ?? ""}`, "heat");
+  const cell = `?cell=${limit?.evidence[0]?.runId ?? ""}`;
+  await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/lasts${cell}`, "heat");
+  await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/why${cell}`, "heat-why");
+  await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/temperature${cell}`, "heat-temperature");
+  const hot = runs.find((r) => r.marks.some((m) => m.mark.body.condition?.name === "Boathouse, hot afternoon"))?.run.id ?? "";
+  await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/recovery?cell=${hot}`, "heat-recovery");
   await take(page, `${demo.url}/limits/${limit?.id ?? ""}`, "limit");
   expect(runs.length).toBeGreaterThan(30);
 });

@@ -7,7 +7,7 @@ import { mark, START } from "../runs/testing/marks.ts";
 import { separate, columnsOf } from "./causes.ts";
 import { effectRecords, effectsOf, predict } from "./effects.ts";
 import { unitRecords } from "./records.ts";
-import { made, MODE_B, SUN } from "./testing.ts";
+import { made, MODE_B, SUN } from "./testing/runs.ts";
 import { effectsRefusal, effectWords, factorWords } from "./words.ts";
 
 const T = [2100, 1980, 2230, 1320, 1250, 1405, 3300, 3120, 3480, 2010, 2150, 1900, 1700, 1610];

@@ -9,7 +9,7 @@ import { calibrate, chanceToReach, outlook, pastOf, timeOfChance } from "./chanc
 import { levelling, pathOf, shutdownLevel } from "./levelling.ts";
 import type { RunRecord } from "./records.ts";
 import { unitRecords } from "./records.ts";
-import { gaugeAt, made } from "./testing.ts";
+import { gaugeAt, made } from "./testing/runs.ts";
 import { levellingWords } from "./words.ts";
 
 const ASKED = { share: 0.9, confidence: 0.9 };

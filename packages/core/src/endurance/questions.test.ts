@@ -12,7 +12,7 @@ import type { Figure } from "./rating.ts";
 import { checkRating, waterfall } from "./rating.ts";
 import { unitRecords } from "./records.ts";
 import { dutyLines, fitRecovery, recoveriesOf, restForShare, shareAfterRest } from "./recovery.ts";
-import { made, SUN } from "./testing.ts";
+import { made, SUN } from "./testing/runs.ts";
 import { countdownBelief, warningLeads } from "./warnings.ts";
 import { beliefWords, changeWords, ratingWords, recoveryWords } from "./words.ts";
 

@@ -9,7 +9,7 @@ import { normalQuantile } from "../numeric/index.ts";
 import { END_CAUSES } from "../runs/index.ts";
 import { START } from "../runs/testing/marks.ts";
 import { nextRuns } from "./nextRun.ts";
-import { made, MODE_B } from "./testing.ts";
+import { made, MODE_B } from "./testing/runs.ts";
 import type { UnitReport } from "./unitReport.ts";
 import { readUnit } from "./unitReport.ts";
 

@@ -1,9 +1,9 @@
 // Test support: made cold runs of one body, a day apart, ended by heat unless said.
 
-import type { CandidateRun } from "../reliability/index.ts";
-import type { Mark, MarkBodies, StartBody } from "../runs/index.ts";
-import { foldRun } from "../runs/index.ts";
-import { end, mark, START, start } from "../runs/testing/marks.ts";
+import type { CandidateRun } from "../../reliability/index.ts";
+import type { Mark, MarkBodies, StartBody } from "../../runs/index.ts";
+import { foldRun } from "../../runs/index.ts";
+import { end, mark, START, start } from "../../runs/testing/marks.ts";
 
 export interface Made {
   sec: number;

@@ -9,5 +9,5 @@ process.chdir(ROOT);
 ensurePackages(console.error);
 const tsx = path.join(ROOT, "node_modules", ".bin", "tsx");
 // Arguments as the caller gave them.
-const child = spawn(tsx, [path.join(ROOT, "tools/coverage/main.ts"), ...process.argv.slice(2)], { cwd: from, stdio: "inherit" });
+const child = spawn(tsx, [path.join(ROOT, "tools/coverage-simulation/main.ts"), ...process.argv.slice(2)], { cwd: from, stdio: "inherit" });
 child.once("exit", (code) => (process.exitCode = code ?? 1));

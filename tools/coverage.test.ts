@@ -5,8 +5,8 @@ import type { LadderCell } from "@keep-rolling/core/endurance";
 import { randomFrom } from "@keep-rolling/core/random";
 import { conditionalWeibullLower, conditionalWeibullShare, fitLife } from "@keep-rolling/core/reliability";
 import { describe, expect, it } from "vitest";
-import type { Scenario } from "./coverage/simulate.ts";
-import { ASKED, madeUnit, simulate, trueQuantile } from "./coverage/simulate.ts";
+import type { Scenario } from "./coverage-simulation/simulate.ts";
+import { ASKED, madeUnit, simulate, trueQuantile } from "./coverage-simulation/simulate.ts";
 
 const SETS = 2000;
 const least = (n: number): number => ASKED.confidence - 3 * Math.sqrt((ASKED.confidence * (1 - ASKED.confidence)) / n);

@@ -66,7 +66,7 @@ export function SurvivalChart({ points, limitSec }: { points: readonly SurvivalP
       <YAxis domain={[0, 1]} tickFormatter={(v: number) => `${Math.round(100 * v)} %`} width={48} {...axis} />
       <Area dataKey="band" type="stepAfter" stroke="none" fill="var(--cool)" fillOpacity={0.16} {...still} connectNulls={false} />
       <Line dataKey="share" type="stepAfter" stroke="var(--ink)" strokeWidth={2} {...still} />
-      <Scatter data={data.filter((d) => d.cut !== null)} dataKey="cut" shape={chevrons} isAnimationActive={false} />
+      {dots("cut", data, { shape: chevrons })}
       {limitSec !== null && <ReferenceLine x={limitSec} stroke="var(--cool)" strokeWidth={2.4} />}
     </Frame>
   );
@@ -79,6 +79,16 @@ const chevrons = ({ cx, cy }: { cx?: number | undefined; cy?: number | undefined
   ) : (
     <path d={`M${cx - 5} ${cy - 5}l5 5l-5 5M${cx + 1} ${cy - 5}l5 5l-5 5`} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
   );
+
+/** Points of their own beside the curves. A scatter without points would draw those of the whole chart. */
+function dots<K extends string>(
+  key: K,
+  rows: readonly { [name in K]?: number | null }[],
+  look: { fill: string } | { shape: typeof chevrons },
+): ReactElement | null {
+  const own = rows.filter((r) => typeof r[key] === "number");
+  return own.length === 0 ? null : <Scatter data={own} dataKey={key} isAnimationActive={false} {...look} />;
+}
 
 export interface AmbientRow {
   ambientC: number;
@@ -114,8 +124,8 @@ export function AmbientChart({
       <Area dataKey="regressionBand" stroke="none" fill="var(--soft)" fillOpacity={0.15} {...still} />
       <Line dataKey="physics" stroke="var(--cool)" strokeWidth={2.4} {...still} />
       <Line dataKey="regression" stroke="var(--soft)" strokeWidth={2} strokeDasharray="6 4" {...still} />
-      <Scatter data={runs.filter((r) => r.run !== undefined)} dataKey="run" fill="var(--ink)" isAnimationActive={false} />
-      <Scatter data={runs.filter((r) => r.atLeast !== undefined)} dataKey="atLeast" shape={chevrons} isAnimationActive={false} />
+      {dots("run", runs, { fill: "var(--ink)" })}
+      {dots("atLeast", runs, { shape: chevrons })}
       {criticalC !== null && <ReferenceLine x={criticalC} stroke="var(--cool)" strokeDasharray="3 3" />}
     </Frame>
   );
@@ -141,7 +151,7 @@ export function RecoveryChart({ rows, runs }: { rows: readonly RecoveryRow[]; ru
       <Area dataKey="band" stroke="none" fill="var(--cool)" fillOpacity={0.15} {...still} />
       <Line dataKey="fitted" stroke="var(--cool)" strokeWidth={2.4} {...still} />
       <ReferenceLine y={0.8} stroke="var(--ink)" strokeDasharray="3 3" />
-      <Scatter data={[...runs]} dataKey="run" fill="var(--ink)" isAnimationActive={false} />
+      {dots("run", runs, { fill: "var(--ink)" })}
     </Frame>
   );
 }

@@ -51,6 +51,21 @@ describe("the kit as a file", () => {
     expect(events.filter((e) => e.unitId === unit.id && e.kind === "firmware")).toMatchObject([{ body: { to: "9.9" } }]);
   });
 
+  it("takes half of a character as the replacement character, in every text, and whole ones as they are", async () => {
+    const item = {
+      id: uuidv7(),
+      archived: false,
+      name: "Card \ud800",
+      count: 1,
+      fits: "\udc00",
+      notes: "kept: 🚣 and \ud83d\ude00",
+      spec: { kind: "card", capacityGb: 64, writeMBps: 60 },
+    };
+    const taken = await bench.call("POST", "/api/kit-file", { format: "keep-rolling-kit", formatVersion: 1, kit: { items: [item] } });
+    expect(taken.status).toBe(200);
+    const kept = (await kitOf(bench)).items.find((i) => i.id === item.id);
+    expect(kept).toMatchObject({ name: "Card \ufffd", fits: "\ufffd", notes: item.notes });
+  });
   it("is taken whole or not at all, and says which part cannot be taken", async () => {
     const orphan = {
       id: uuidv7(),

@@ -27,6 +27,12 @@ function toRow(doc: Row): Row {
   ]);
   return Object.fromEntries(entries) as Row;
 }
+
+/** Half of a pair of code units is no character: neither a text column nor a JSON one takes it. It becomes the replacement character, as any decoder makes it. */
+const LONE_HALF = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
+const wholeCharacters = <D extends Row>(doc: D): D =>
+  JSON.parse(JSON.stringify(doc), (_key, value: unknown) => (typeof value === "string" ? value.replace(LONE_HALF, "\ufffd") : value)) as D;
+
 const toDoc = (row: Row): Row =>
   Object.fromEntries(Object.entries(row).map(([key, value]) => [camel(key), key === "archived" ? Boolean(value) : value]));
 
@@ -56,9 +62,11 @@ const LATER: Partial<Record<KitEntity, Row>> = {
   conditions: { settings: null },
   protocols: { schools: null },
   units: { clips: null },
+  figures: { says: null },
 };
 
-export async function saveRow(tx: Tx, entity: KitEntity, doc: { id: string } & Row, rev: number, savedMs: number): Promise<void> {
+export async function saveRow(tx: Tx, entity: KitEntity, given: { id: string } & Row, rev: number, savedMs: number): Promise<void> {
+  const doc = wholeCharacters(given);
   const row = { ...LATER[entity], ...toRow(doc), rev };
   if (rev === 1) await tx(TABLES[entity]).insert(row);
   else await tx(TABLES[entity]).where({ id: doc.id }).update(row);

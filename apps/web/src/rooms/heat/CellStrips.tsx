@@ -40,7 +40,7 @@ export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
       {cells.map((cell) => (
         <section
           key={cell.key}
-          aria-label={`${cell.setup.mode.name}, ${cell.setup.condition.name}`}
+          aria-label={`${cell.setup.mode.name}, ${cell.setup.condition.name}, firmware ${cell.setup.unit.firmware}`}
           className={`border-l-4 pl-3 ${cell.key === chosenKey ? "border-cool" : "border-transparent"}`}
         >
           <div className="flex flex-wrap items-baseline gap-x-3">

@@ -42,29 +42,14 @@ const swap = (afterSec: number, lengthSec: number, power: "on" | "off", cause: S
   cause,
 });
 
+/** A body's runs are cold unless said. */
+const worksOf =
+  (unitId: string) =>
+  (mode: Mode, condition: ConditionDoc, more: Partial<Work> = {}): Work => ({ unitId, mode, condition, restMin: COLD_MIN, ...more });
+
 function workOf(): Work[] {
   const { boathouse, boathouseMains, pontoon, tower } = CONDITIONS;
-  const plover = (mode: Mode, condition: ConditionDoc, more: Partial<Work> = {}): Work => ({
-    unitId: PLOVER,
-    mode,
-    condition,
-    restMin: COLD_MIN,
-    ...more,
-  });
-  const tern = (mode: Mode, condition: ConditionDoc, more: Partial<Work> = {}): Work => ({
-    unitId: TERN,
-    mode,
-    condition,
-    restMin: COLD_MIN,
-    ...more,
-  });
-  const wader = (mode: Mode, condition: ConditionDoc, more: Partial<Work> = {}): Work => ({
-    unitId: WADER,
-    mode,
-    condition,
-    restMin: COLD_MIN,
-    ...more,
-  });
+  const [plover, tern, wader] = [worksOf(PLOVER), worksOf(TERN), worksOf(WADER)];
   return [
     ...many(2, plover(MODES.ploverHot, boathouse)),
     plover(MODES.ploverHot, boathouse, { restMin: 14 }),
@@ -132,13 +117,7 @@ function earlierWeek(counter: Counter): DemoRun[] {
 
 function firstWeek(): Work[] {
   const { boathouse, boathouseEarly, boathouseHot } = CONDITIONS;
-  const plover = (mode: Mode, condition: ConditionDoc, more: Partial<Work> = {}): Work => ({
-    unitId: PLOVER,
-    mode,
-    condition,
-    restMin: COLD_MIN,
-    ...more,
-  });
+  const plover = worksOf(PLOVER);
   const { ploverHot, ploverLong } = MODES;
   const again = (restMin: number, more: Partial<Work> = {}): Work =>
     plover(ploverHot, boathouseHot, { restMin, follows: "recovery", ...more });

@@ -28,7 +28,7 @@ function toRow(doc: Row): Row {
   return Object.fromEntries(entries) as Row;
 }
 
-/** Half of a pair of code units is no character: neither a text column nor a JSON one takes it. It becomes the replacement character, as any decoder makes it. */
+/** Half of a pair of code units is no character: neither a text column nor a JSON one takes it. It becomes the replacement character, as decoders make it. */
 const LONE_HALF = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
 const wholeCharacters = <D extends Row>(doc: D): D =>
   JSON.parse(JSON.stringify(doc), (_key, value: unknown) => (typeof value === "string" ? value.replace(LONE_HALF, "\ufffd") : value)) as D;

@@ -11,7 +11,7 @@ const SHADE: Readonly<Record<HeatWitness, string>> = {
   none: "shade: no heat noted",
 };
 
-export function Legend({ witnesses }: { witnesses: readonly HeatWitness[] }) {
+export function Legend({ witnesses, outside = false }: { witnesses: readonly HeatWitness[]; outside?: boolean }) {
   const shown = [...new Set(witnesses)];
   return (
     <ul className="flex flex-wrap gap-x-5 gap-y-1 text-sm text-soft" aria-label="Legend">
@@ -29,6 +29,7 @@ export function Legend({ witnesses }: { witnesses: readonly HeatWitness[] }) {
       <Item label="ended otherwise: at least this long" d="M2 1l6 6-6 6M8 1l6 6-6 6" />
       <Item label="gap, body on" d="M2 4h11v6H2z" />
       <Item label="gap, powered off" d="M4 14l4-14M9 14l4-14" />
+      {outside && <Item label="another tester's figure" d="M8 2a5 5 0 1 0 .01 0z" />}
     </ul>
   );
 }

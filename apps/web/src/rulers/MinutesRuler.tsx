@@ -64,6 +64,15 @@ export function RatedMark({
   );
 }
 
+/** Another tester's figure: hollow, for nothing of ours stands behind it. */
+export function OutsideMark({ at, y, words }: { at: number; y: number; words: string }) {
+  return (
+    <circle cx={at} cy={y} r="5.5" style={{ fill: "var(--ground)", stroke: "var(--claim)" }} strokeWidth="2" role="img" aria-label={words}>
+      <title>{words}</title>
+    </circle>
+  );
+}
+
 /** The dependable limit: teal stem with a foot. Lighter, and worded, when little stands behind it. */
 export function LimitMark({
   at,
@@ -124,6 +133,10 @@ export function ratedWords(rated: { limitSec: number; ambientC: number | null },
   const at = rated.ambientC === null || narrow ? "" : ` at ${formatTemperature(rated.ambientC, unit)}`;
   return `rated ${formatTick(rated.limitSec * 1000)}${at}`;
 }
+
+/** "another tester's 0:19 at 27.0 °C". */
+export const outsideWords = (figure: { limitSec: number; ambientC: number | null }, unit: TemperatureUnit): string =>
+  ratedWords(figure, unit).replace(/^rated/, "another tester's");
 
 /** Whether the words of a limit and a rating would meet: about 8 px a letter, on the sides they are drawn. */
 export function labelsMeet(limit: { at: number; label: string }, rated: { at: number; label: string }, widthPx: number): boolean {

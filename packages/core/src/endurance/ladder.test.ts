@@ -2,19 +2,12 @@
 
 import { describe, expect, it } from "vitest";
 import { ASSUMED_SD, assumedScatterLower, equalScatter, scatterBeyond } from "../reliability/index.ts";
-import { DEFAULT_RULE } from "../runs/index.ts";
+import { START } from "../runs/testing/marks.ts";
 import type { LadderCell } from "./ladder.ts";
 import { climb } from "./ladder.ts";
 import { methodWords } from "./words.ts";
 
-const protocol = {
-  id: "p",
-  name: "p",
-  continuity: DEFAULT_RULE,
-  checkpointSec: 300,
-  checkpointAfterWarningSec: 60,
-  onWarning: "run on" as const,
-};
+const { protocol } = START;
 const cell = (times: readonly number[], events: readonly (0 | 1)[] = []): LadderCell => ({
   setup: { protocol },
   records: times.map((timeSec, i) => ({ runId: `${timeSec}-${i}`, timeSec, event: events[i] ?? 1 })),

@@ -77,7 +77,7 @@ export function fitRecovery(all: readonly Recovery[], coldSec: number | null, ta
   }));
   const best = tried.reduce((b, t) => (t.squares < b.squares ? t : b));
   const df = points.length - 1;
-  // Readings without any error would make the range a point: a tenth of the cold time is the least scatter taken (the assumed one).
+  // Readings without any error would make the range a point: a twentieth of the cold time is the least scatter taken (ours).
   const variance = Math.max(best.squares / df, 0.05 ** 2);
   const within = tried.filter((t) => t.squares <= best.squares + variance * studentQuantile(0.95, df) ** 2).map((t) => t.tau);
   const range = { lo: Math.min(...within), hi: Math.max(...within) };

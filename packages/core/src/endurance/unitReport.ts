@@ -58,6 +58,8 @@ export interface EndsReading {
   holds: { sec: number; chance: number }[];
   first: FirstEnd | null;
   known: { heat: "runs" | null; battery: "runs" | null; card: "size" | null };
+  /** Runs that heat and battery were read from. */
+  runIds: string[];
   horizonSec: number;
 }
 export interface FigureReading {
@@ -253,9 +255,10 @@ function endsOf(s: Shared, cell: CellRecords, report: CellReport): EndsReading {
     battery: battery === null ? null : "runs",
     card: card === null ? null : "size",
   };
-  const any = heat !== null || battery !== null || card !== null;
+  const runIds = [...new Set([...(heat === null ? [] : cell.records), ...(battery === null ? [] : drained)].map((r) => r.runId))];
+  const someKnown = heat !== null || battery !== null || card !== null;
   const holds = Array.from({ length: 61 }, (_, i) => ({ sec: (horizonSec * i) / 60, chance: chanceToHold(ends, (horizonSec * i) / 60) }));
-  return { holds: any ? holds : [], first: any ? firstEnd(ends, horizonSec) : null, known, horizonSec };
+  return { holds: someKnown ? holds : [], first: someKnown ? firstEnd(ends, horizonSec) : null, known, runIds, horizonSec };
 }
 
 /** A run to come by the shutdowns of the records; null without one, or with one and no scatter to lend. */

@@ -8,7 +8,7 @@ import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
 import { useSettings } from "../../app/store.ts";
 import { rulerEnd } from "../../rulers/geometry.ts";
-import { labelsMeet, LimitMark, MinutesRuler, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
+import { labelsMeet, LimitMark, MinutesRuler, OutsideMark, outsideWords, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
 import type { Scale } from "../../rulers/Strip.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
 import { useWidth } from "../../ui/useWidth.ts";
@@ -33,7 +33,7 @@ export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
   const narrow = width < 560;
   const [left, right] = narrow ? [4, width - 108] : [96, width - 122];
   const lengths = cells.flatMap((c) => c.rows.map((r) => summarise(r.run.fold, r.run.fold.startMs ?? 0).elapsedMs));
-  const maxMs = rulerEnd(...lengths, ...cells.map((c) => (c.rated?.limitSec ?? 0) * 1000));
+  const maxMs = rulerEnd(...lengths, ...cells.flatMap((c) => [c.rated, ...c.outside].map((f) => (f?.limitSec ?? 0) * 1000)));
   const x = scaleLinear([0, maxMs], [left, right]);
   return (
     <div ref={ref} className="space-y-3">
@@ -88,6 +88,9 @@ function CellSvg({ cell, boundMs, x, width, narrow, unit }: CellSvgProps) {
     <svg width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
       {cell.rows.map((row, i) => (
         <RowMarks key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
+      ))}
+      {cell.outside.map((f) => (
+        <OutsideMark key={f.id} at={x(f.limitSec * 1000)} y={bottom + 8} words={outsideWords(f, unit)} />
       ))}
       {rated !== null && <RatedMark {...rated} from={head - 4} to={bottom} labelY={head - 8} widthPx={width} />}
       {limit !== null && (

@@ -117,7 +117,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
                 chosenKey={chosen.key}
                 onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))}
               />
-              <Legend witnesses={query.runs.map((r) => r.trace.witness)} />
+              <Legend witnesses={query.runs.map((r) => r.trace.witness)} outside={cells.some((c) => c.outside.length > 0)} />
             </div>
             <section
               key={`${chosen.key} ${endpoint} ${question}`}

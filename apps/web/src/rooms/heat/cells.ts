@@ -18,6 +18,8 @@ export interface HeatCell {
   rows: HeatRow[];
   reading: CellReading;
   rated: Kit["figures"][number] | null;
+  /** Other testers' figures of the mode. */
+  outside: readonly Kit["figures"][number][];
   clockKind: "real" | "rehearsal" | "demo";
 }
 export interface Asked {
@@ -37,8 +39,10 @@ export function heatCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoi
       const would = left?.wouldBe == null ? null : withLeftOut(reading.runs, run.id, endpoint, asked);
       return { run, leftOut: left?.because ?? null, would };
     });
-    const rated = kit?.figures.find((f) => f.modeId === cell.setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
-    return { key: cell.key, setup: cell.setup, rows, reading, rated, clockKind: mine[0]?.row?.clockKind ?? "real" };
+    const figures = (kit?.figures ?? []).filter((f) => f.modeId === cell.setup.mode.id && !f.archived);
+    const rated = figures.find((f) => f.kind === "rated") ?? null;
+    const outside = figures.filter((f) => f.kind === "outside");
+    return { key: cell.key, setup: cell.setup, rows, reading, rated, outside, clockKind: mine[0]?.row?.clockKind ?? "real" };
   });
   return cells.sort((a, b) => order(a).localeCompare(order(b)));
 }

@@ -7,6 +7,7 @@ import { unitKey } from "@keep-rolling/core/planning";
 import { cellKey, eligible } from "@keep-rolling/core/reliability";
 import { recordedAt } from "@keep-rolling/core/runs";
 import { useMemo } from "react";
+import { Link } from "react-router";
 import { useEvidence } from "../../app/day/useDay.ts";
 import type { WatchedRun } from "../../app/runs.ts";
 
@@ -38,7 +39,9 @@ export function LiveChance({ run, kit, nowMs }: { run: WatchedRun; kit: Kit; now
   if (words === null) return null;
   return (
     <section aria-label="Live chance" className="mb-3 text-sm text-soft">
-      <p>{words}</p>
+      <p>
+        {words} <Link to={`/heat/${setup?.unit.id ?? ""}/levelled?cell=${run.id}`}>Its runs and method</Link>
+      </p>
       {known !== null && known.calibration.some((c) => c.runs > 0) && (
         <p>
           {`Of earlier runs told the same way, ${known.calibration

@@ -69,7 +69,7 @@ export function First({ full, runs }: Answerable) {
       </Reasons>
       <Opened
         what="the chances"
-        runIds={full.runs.map((r) => r.runId)}
+        runIds={ends.runIds}
         runs={runs}
         method="Heat and battery: a run to come, lognormal about the middle of the shutdowns (or of the batteries that ran empty, in any room), Student's t for few runs, the scatter pooled where cells scatter alike. Card: the largest in the kit, full at this mode's bitrate. The chance to hold is the product of the three. Taken for granted: the ends do not influence one another; an end that is not known is left out, which makes the chance too good."
       />

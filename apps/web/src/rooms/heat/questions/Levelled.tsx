@@ -42,6 +42,14 @@ export function Levelled(a: Answerable) {
           method={`One lumped body fitted to the later two thirds of each path (search in the time constant, then Gauss–Newton). Readings close in time are alike, so the error is widened by their effective number. The gauge's top step, or the lowest shell reading at a shutdown of this mode, is where ${cell.setup.unit.name} shuts down. A path shorter than one time constant is refused.`}
         />
       )}
+      {full.calibration.some((c) => c.runs > 0) && (
+        <Opened
+          what="the live chance"
+          runIds={full.runs.filter((r) => r.event === 1).map((r) => r.runId)}
+          runs={runs}
+          method="Log runtime about the middle of these shutdowns, Student's t, the scatter pooled where the unit's cells scatter alike; from four runs on moved by how late the last three gauge steps came, by as much as that told of the others. A surprise in the room, a pause or a warm start is not in it."
+        />
+      )}
     </div>
   );
 }

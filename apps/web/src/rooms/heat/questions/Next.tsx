@@ -1,13 +1,13 @@
 // What next? The cell and the count that raise the wanted bound most per hour of testing; how many runs until the claim can be made.
 
 import type { NextRun } from "@keep-rolling/core/endurance";
-import { hms } from "@keep-rolling/core/endurance";
+import { hms, methodWords } from "@keep-rolling/core/endurance";
 import { parseDuration } from "@keep-rolling/core/units";
 import { useState } from "react";
 import { Link } from "react-router";
 import { TextField } from "../../../ui/fields.tsx";
 import { Loading, Note } from "../../../ui/parts.tsx";
-import { Lead, PlainTable, Reason, Reasons } from "../parts.tsx";
+import { Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import { useNext } from "../useReport.ts";
 import type { Answerable } from "./ask.ts";
 
@@ -25,6 +25,7 @@ export function Next(a: Answerable) {
   };
   const here = report.cells.findIndex((c) => c.key === cell.key);
   const until = answer.until[here];
+  const bound = report.cells[here]?.bound;
   const typical = report.cells[here]?.typicalSec ?? null;
   return (
     <div aria-busy={stale}>
@@ -69,6 +70,9 @@ export function Next(a: Answerable) {
           text="Forty sets of runs to come are drawn from the current fit and the ladder is climbed again with each; the middle of the bounds is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
         />
       </Reasons>
+      {bound?.ok === true && (
+        <Opened what="the limit it starts from" runIds={bound.from.runIds} runs={a.runs} method={methodWords(bound)} />
+      )}
     </div>
   );
 }

@@ -197,3 +197,27 @@ test("the room by keyboard: from question to question, a limit recorded with wha
   expect(pdf.toString("latin1").match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
   expect(errors).toEqual([]);
 });
+
+test("without a network the room goes on reading what it has: another question, another end, another wish", async ({
+  page,
+  demo,
+  context,
+}) => {
+  const errors = watchErrors(page);
+  await page.goto(await cellOf(page, demo.url, "lasts", `${HOT}, long-GOP`, "Boathouse"));
+  await expect(answer(page)).toHaveText(/90 % sure from these 6 runs$/);
+  const at90 = (await answer(page).textContent()) ?? "";
+  await context.setOffline(true);
+  await page.getByLabel("Confidence").selectOption("95 % sure");
+  await expect(answer(page)).toHaveText(/95 % sure from these 6 runs$/);
+  // Surer is shorter.
+  const limitOf = (words: string): string => /at least (\d:\d\d:\d\d)/.exec(words)?.[1] ?? "";
+  expect(limitOf((await answer(page).textContent()) ?? "") < limitOf(at90)).toBe(true);
+  await page.getByRole("link", { name: "How much warning?" }).click();
+  await expect(answer(page)).toHaveText(/of warning in 68 % of shutdowns, 90 % sure\.$|of warning in 60 % of shutdowns, 95 % sure\.$/);
+  await page.getByLabel("Until").selectOption("first warning");
+  await page.getByRole("link", { name: "How long does it last?" }).click();
+  await expect(page.getByRole("heading", { level: 2 })).toContainText("to the first warning");
+  await context.setOffline(false);
+  expect(errors.filter((e) => !/ERR_INTERNET_DISCONNECTED|Failed to fetch|Failed to load resource/.test(e))).toEqual([]);
+});

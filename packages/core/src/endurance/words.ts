@@ -11,6 +11,10 @@ import type { Unsaid } from "./records.ts";
 import type { RecoveryResult } from "./recovery.ts";
 import type { Belief } from "./warnings.ts";
 
+/** Outwards to whole numbers; what stands on one up to binary noise stays. */
+const down = (v: number): number => Math.floor(v + 1e-9);
+const up = (v: number): number => Math.ceil(v - 1e-9);
+
 export const hms = (sec: number): string => formatHms(Math.floor(sec) * 1000);
 const minutes = (sec: number): string => `${Math.ceil(sec / 60)} min`;
 
@@ -71,9 +75,9 @@ export const causeWords = (cause: Cause): string => CAUSE_WORDS[cause];
 /** "costs 24 %, between 12 and 34" or "gains 18 %, between 4 and 35"; "no effect can be told, between −5 % and +12 %". */
 export function factorWords({ mid, lo, hi }: Factor): string {
   const cost = (f: number): number => 100 * (1 - f);
-  if (hi < 1) return `costs ${Math.round(cost(mid))} %, between ${Math.floor(cost(hi))} and ${Math.ceil(cost(lo))}`;
-  if (lo > 1) return `gains ${Math.round(-cost(mid))} %, between ${Math.floor(-cost(lo))} and ${Math.ceil(-cost(hi))}`;
-  return `no effect can be told, between ${signed(-Math.ceil(cost(lo)))} and ${signed(Math.ceil(-cost(hi)))}`;
+  if (hi < 1) return `costs ${Math.round(cost(mid))} %, between ${down(cost(hi))} and ${up(cost(lo))}`;
+  if (lo > 1) return `gains ${Math.round(-cost(mid))} %, between ${down(-cost(lo))} and ${up(-cost(hi))}`;
+  return `no effect can be told, between ${signed(-up(cost(lo)))} and ${signed(up(-cost(hi)))}`;
 }
 const signed = (v: number): string => `${v < 0 ? "−" : "+"}${Math.abs(v)} %`;
 
@@ -171,7 +175,7 @@ export function changeWords(c: Change): string {
       ? "No fit exists."
       : `Too few runs ended by heat: two on either side are the least (now ${c.n.before} and ${c.n.after} runs).`;
   const percent = (f: number): string => signed(Math.round(100 * (f - 1)));
-  const range = `${signed(Math.floor(100 * (c.ratio.lo - 1)))} to ${signed(Math.ceil(100 * (c.ratio.hi - 1)))}`;
+  const range = `${signed(down(100 * (c.ratio.lo - 1)))} to ${signed(up(100 * (c.ratio.hi - 1)))}`;
   switch (c.verdict) {
     case "longer":
       return `Lasts longer: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;

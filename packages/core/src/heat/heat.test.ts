@@ -4,7 +4,8 @@ import checkCases from "../../fixtures/check-cases.json" with { type: "json" };
 import { START } from "../runs/testing/marks.ts";
 import type { CameraSettings } from "./simulatedCamera.ts";
 import { cameraAt, runCamera } from "./simulatedCamera.ts";
-import { bodyOf, recordWattsOf } from "./standInBodies.ts";
+import { bodyOf, firmwareFactor, recordWattsOf } from "./standInBodies.ts";
+import { standInSettings } from "./standInRun.ts";
 import { advance, secondsToChip, steadyState, timeConstantsSec } from "./twoNode.ts";
 
 interface TwoNodeCase {
@@ -121,6 +122,21 @@ describe("the simulated camera", () => {
     ];
     expect(cameraAt(camera(), off, 1_500_000)?.chipC).toBeLessThan(cameraAt(camera(), off, 900_000)?.chipC ?? 0);
     expect(shutdownMs(camera({ seed: 4 }))).not.toBe(shutdownMs(camera({ seed: 5 })));
+  });
+  it("idles with a full card while it is on, and is off once it is switched off", () => {
+    const filling = { recordW: 5, cardGb: 64, mbps: 400 };
+    const stays = runCamera(camera(filling), rolling, 5_400_000).moments.at(-1);
+    const off = [...rolling, { fromMs: 1_300_000, activity: "off" as const }];
+    const goes = runCamera(camera(filling), off, 5_400_000).moments.at(-1);
+    expect([stays?.activity, goes?.activity]).toEqual(["idle", "off"]);
+    // An hour off leaves hardly anything; an hour of idling keeps it warm.
+    expect(goes?.shellC).toBeLessThan((stays?.shellC ?? 0) - 2);
+  });
+  it("runs hotter on the made-up early firmware, and on no other", () => {
+    const cell = (firmware: string) => standInSettings("run", { ...START, unit: { ...START.unit, firmware } });
+    expect(cell("2.0").recordW).toBeGreaterThan(cell("2.1").recordW);
+    expect(cell("1.0").recordW).toBe(cell("2.1").recordW);
+    expect(firmwareFactor("2.0")).toBeGreaterThan(1);
   });
   it("gives hotter modes more power", () => {
     const { mode } = START;

@@ -54,6 +54,47 @@ describe("the range of earlier runs", () => {
   });
 });
 
+describe("the estimate of earlier runs", () => {
+  const hot3 = [47, 52, 58];
+  it("is where eight of ten runs to come should end, from three shutdowns on", () => {
+    const e = expectedHeat(earlierOf(hot3.map((m) => finished(cell, m))), cell);
+    if (!e.ok) throw new Error(e.reason);
+    expect(e.range).toMatchObject({ by: "estimate", n: 3, events: 3 });
+    // exp(mean of logs), and by t(.9, 2) s sqrt(1 + 1/3) either way: qt(.9, 2) = 1.885618.
+    const logs = hot3.map((m) => Math.log(m * MIN));
+    const mean = logs.reduce((a, b) => a + b, 0) / 3;
+    const sd = Math.sqrt(logs.reduce((s, v) => s + (v - mean) ** 2, 0) / 2);
+    expect(e.range.midMs).toBe(Math.round(Math.exp(mean)));
+    expect(e.range.loMs / Math.exp(mean - 1.885618 * sd * Math.sqrt(4 / 3))).toBeCloseTo(1, 5);
+    expect((e.range.hiMs ?? 0) / Math.exp(mean + 1.885618 * sd * Math.sqrt(4 / 3))).toBeCloseTo(1, 5);
+  });
+  it("borrows the unit's scatter for a cell with one shutdown, and only then", () => {
+    const alone = expectedHeat(earlierOf([finished(sun, 30)]), sun);
+    expect(alone).toMatchObject({ ok: true, range: { by: "seen", loMs: 30 * MIN, hiMs: 30 * MIN } });
+    const lent = expectedHeat(
+      earlierOf([finished(sun, 30), ...[47, 52].map((m) => finished(cell, m)), ...[20, 22].map((m) => finished(hot, m))]),
+      sun,
+    );
+    expect(lent).toMatchObject({ ok: true, range: { by: "estimate", n: 1 } });
+    if (lent.ok) {
+      expect(lent.range.loMs).toBeLessThan(30 * MIN);
+      expect(lent.range.hiMs).toBeGreaterThan(30 * MIN);
+    }
+  });
+  it("does not lend a scatter that the cells do not share, nor another unit's", () => {
+    const wild = [20, 70].map((m) => finished(hot, m));
+    const tame = [47, 47.2, 47.1, 47.3].map((m) => finished(cell, m));
+    expect(expectedHeat(earlierOf([finished(sun, 30), ...wild, ...tame]), sun)).toMatchObject({ range: { by: "seen" } });
+    const theirs = [47, 52].map((m) => finished(other, m));
+    expect(expectedHeat(earlierOf([finished(sun, 30), ...theirs]), sun)).toMatchObject({ range: { by: "seen" } });
+  });
+  it("names itself where it flags an end before heat", () => {
+    const e = expectedHeat(earlierOf(hot3.map((m) => finished(cell, m))), cell);
+    const [flag] = endsBeforeHeat(ahead({ heat: e, cardMs: 20 * MIN }), fixes);
+    expect(flag?.text).toMatch(/^The card ends it at 0:20, 8 of 10 runs 0:\d\d to 1:\d\d: /);
+  });
+});
+
 const ahead = (more: Partial<EndsAhead>): EndsAhead => ({
   heat: range(70, 95),
   cardMs: null,

@@ -75,7 +75,9 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   // Runs of a rehearsal never meet real ones: a reading is of one clock.
   const runs = useMemo(() => query.runs.filter((r) => r.fold.setup?.clockId === clockId), [query.runs, clockId]);
   const client = useHeatClient();
-  const { answer: report, stale, trouble } = useReport(client, runs, kit, endpoint, asked, assumedSd);
+  const { answer, stale, trouble } = useReport(client, runs, kit, endpoint, asked, assumedSd);
+  // A limit for another share, confidence or end must never stand under the words of this one, not for a moment.
+  const report = answer !== null && answersTo(answer, endpoint, asked) ? answer : null;
   const unit = kit?.units.find((u) => u.id === unitId);
   if (query.isLoading) return <Loading what="the runs" />;
   if (query.error !== undefined && query.runs.length === 0)
@@ -141,6 +143,9 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
     </>
   );
 }
+
+const answersTo = (report: UnitReport, endpoint: Endpoint, { share, confidence }: Asked): boolean =>
+  report.endpoint === endpoint && report.asked.share === share && report.asked.confidence === confidence;
 
 const headOf = (question: QuestionName): string =>
   (QUESTIONS.find(([name]) => name === question)?.[1] ?? "").replace("?", "").toLowerCase();

@@ -70,11 +70,12 @@ export function Lasts(a: LastsProps) {
 
 type Bound = CellBound & { ok: true };
 
-function boundSentence(bound: Bound, { asked, cell }: LastsProps): string {
+function boundSentence(bound: Bound, { asked, full }: LastsProps): string {
   const share =
     asked.share === 0.5 ? "half of runs" : asked.share === 0.95 ? "95 of 100 runs" : `${Math.round(asked.share * 10)} of 10 runs`;
   const last = `${share} will last at least ${formatHms(bound.lowerMs)}`;
-  const n = cell.reading.runs.counted.length;
+  // Of the reading the bound is from: a run struck out a moment ago may still be in it.
+  const n = full?.runs.length ?? 0;
   const runs = n === 1 ? "this 1 run" : `these ${n} runs`;
   if (bound.rung === "assumed") return `${last}, if runs scatter by ${(100 * bound.sd).toFixed(0)} % (assumed)`;
   const others = bound.rung === "pooled" ? ` and the scatter of ${bound.from.cells} cells` : "";

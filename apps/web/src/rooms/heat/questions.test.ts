@@ -1,0 +1,165 @@
+// Every question of the room for every cell of the demo's three bodies, drawn as a page would be: an answer each time, never a figure that is none,
+// and each answer with what it stands on.
+
+import type { FullCell, UnitReport } from "@keep-rolling/core/endurance";
+import { readUnit } from "@keep-rolling/core/endurance";
+import { ASSUMED_SD, DEFAULT_ASKED } from "@keep-rolling/core/reliability";
+import type { Endpoint } from "@keep-rolling/core/runs";
+import { foldRun, heatTrace, modeKey } from "@keep-rolling/core/runs";
+import { demoRuns, PLOVER, scenarioKit, TERN, WADER } from "@keep-rolling/demo";
+import { configureStore } from "@reduxjs/toolkit";
+import type { ReactNode } from "react";
+import { createElement } from "react";
+import { renderToStaticMarkup } from "react-dom/server";
+import { Provider } from "react-redux";
+import { MemoryRouter } from "react-router";
+import { describe, expect, it } from "vitest";
+import { api } from "../../api/api.ts";
+import type { SeenRun } from "../../app/runs.ts";
+import { settingsReducer } from "../../app/settings.ts";
+import type { HeatCell } from "./cells.ts";
+import { heatCells } from "./cells.ts";
+import type { Answerable } from "./questions/ask.ts";
+import { Changed } from "./questions/Changed.tsx";
+import { First } from "./questions/First.tsx";
+import { Lasts } from "./questions/Lasts.tsx";
+import { Levelled } from "./questions/Levelled.tsx";
+import { Rating } from "./questions/Rating.tsx";
+import { Recovering } from "./questions/Recovering.tsx";
+import { Temperature } from "./questions/Temperature.tsx";
+import { Warned } from "./questions/Warned.tsx";
+import { Why } from "./questions/Why.tsx";
+
+const kit = Object.fromEntries(
+  Object.entries(scenarioKit).map(([entity, rows]) => [entity, rows.map((r) => ({ ...r, rev: 1 }))]),
+) as unknown as Parameters<typeof heatCells>[1];
+
+const SEEN: SeenRun[] = demoRuns().map(({ runId, marks }) => {
+  const fold = foldRun(marks);
+  const row = {
+    id: runId,
+    clockId: "demo",
+    clockKind: "demo",
+    provenance: "live",
+    unitId: fold.setup?.unit.id ?? "",
+    modeId: fold.setup?.mode.id ?? "",
+    status: fold.state === "ended" ? "ended" : "rolling",
+    lastSeq: marks.length,
+    startedMs: fold.startMs ?? 0,
+    struck: null,
+  } as unknown as SeenRun["row"];
+  return { id: runId, row, marks, fold, trace: heatTrace(fold) };
+});
+
+const store = configureStore({
+  reducer: { [api.reducerPath]: api.reducer, settings: settingsReducer },
+  middleware: (get) => get({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
+});
+/** The words of the page, tags gone. */
+function drawn(node: ReactNode): string {
+  const html = renderToStaticMarkup(createElement(Provider, { store, children: createElement(MemoryRouter, null, node) }));
+  return html
+    .replace(/<[^>]+>/g, " ")
+    .replace(/&#x27;/g, "'")
+    .replace(/\s+/g, " ");
+}
+
+function read(unitId: string, endpoint: Endpoint = "shutdown"): { runs: SeenRun[]; cells: HeatCell[]; report: UnitReport } {
+  const runs = SEEN.filter((r) => r.fold.setup?.unit.id === unitId);
+  const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: null }));
+  const cardSec = Object.fromEntries(runs.flatMap((r) => (r.fold.setup === null ? [] : [[modeKey(r.fold.setup.mode), 9000]])));
+  const settings = { assumedSd: ASSUMED_SD, draws: 200, seed: 1 };
+  const report = readUnit({ candidates, endpoint, asked: DEFAULT_ASKED, tauMin: 30, figures: scenarioKit.figures, cardSec, settings });
+  return { runs, cells: heatCells(runs, kit, endpoint, DEFAULT_ASKED), report };
+}
+
+function given(unit: ReturnType<typeof read>, cell: HeatCell, endpoint: Endpoint = "shutdown"): Answerable {
+  const full = unit.report.cells.find((c) => c.key === cell.key) as FullCell;
+  const { runs, report } = unit;
+  return { cell, full, report, runs, endpoint, asked: DEFAULT_ASKED, client: null, assumedSd: ASSUMED_SD, onAssumedSd: () => undefined };
+}
+
+const ASKED = { Lasts, Why, Temperature, Levelled, Recovering, Warned, Rating, First, Changed } as const;
+/** What no reader should ever meet. */
+const NONSENSE = /\bNaN\b|undefined|\bInfinity\b|\[object|\bnull\b/;
+
+describe.each([
+  ["Plover B", PLOVER],
+  ["Tern A", TERN],
+  ["Wader", WADER],
+])("the room for %s", (_name, unitId) => {
+  const unit = read(unitId);
+  it("has its cells in the report and on the page alike", () => {
+    expect(new Set(unit.report.cells.map((c) => c.key))).toEqual(new Set(unit.cells.map((c) => c.key)));
+    expect(unit.cells.length).toBeGreaterThan(2);
+  });
+  it.each(Object.entries(ASKED))("%s is answered for every cell, without a figure that is none", (_question, Question) => {
+    for (const cell of unit.cells) {
+      const words = drawn(createElement(Question as (a: Answerable) => ReactNode, given(unit, cell)));
+      expect(words, `${cell.setup.mode.name}, ${cell.setup.condition.name}`).not.toMatch(NONSENSE);
+      expect(words.length).toBeGreaterThan(40);
+    }
+  });
+  it("lasts is answered before the worker is, by what needs no fit", () => {
+    for (const cell of unit.cells) {
+      const words = drawn(createElement(Lasts, { ...given(unit, cell), full: null }));
+      expect(words).not.toMatch(NONSENSE);
+      expect(words).toMatch(/at least \d+:\d\d:\d\d|No run counts here yet/);
+    }
+  });
+  it.each(["firstWarning", "batteryEmpty"] as const)("answers for the %s too", (endpoint) => {
+    const other = read(unitId, endpoint);
+    for (const cell of other.cells) expect(drawn(createElement(Lasts, given(other, cell, endpoint)))).not.toMatch(NONSENSE);
+  });
+});
+
+describe("what stands beside the answer", () => {
+  const plover = read(PLOVER);
+  const cellNamed = (mode: string, condition: string, firmware = "2.1"): HeatCell => {
+    const cell = plover.cells.find(
+      (c) => c.setup.mode.name === mode && c.setup.condition.name === condition && c.setup.unit.firmware === firmware,
+    );
+    if (cell === undefined) throw new Error(`no cell ${mode}, ${condition}`);
+    return cell;
+  };
+  const say = (Question: (a: Answerable) => ReactNode, cell: HeatCell): string => drawn(createElement(Question, given(plover, cell)));
+  const HOT = "UHD 50 oversampled";
+
+  it("is always the distribution-free statement, and the rung with the rungs that could not be had", () => {
+    const words = say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Pontoon, direct sun"));
+    expect(words).toMatch(/3 runs, the shortest 0:1\d:\d\d: at least 46 % of runs last longer, 90 % sure/);
+    expect(words).toContain("With the scatter of the unit's cells. Not from this cell's own runs: too few runs reached the end asked for.");
+    expect(words).toMatch(/Open the number: runs and method/);
+  });
+  it("is what is missing, where a bound is low or there is none", () => {
+    expect(say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Boathouse, early morning"))).toContain("No statistical bound.");
+    expect(say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Boathouse"))).toMatch(
+      /Honest, but low\. What is missing: .*some were paused/,
+    );
+  });
+  it("is the price of each cause once, and what came together", () => {
+    const words = say(Why, cellNamed(HOT, "Boathouse"));
+    expect(words.match(/Direct sun, together with a breeze, costs \d+ %/g)).toHaveLength(1);
+    expect(words).toContain("One run with only one of them would separate them.");
+    expect(words).toContain("Open the causes: runs and method");
+  });
+  it("is a zero after a shutdown, told as a result", () => {
+    expect(say(Recovering, cellNamed(HOT, "Boathouse, hot afternoon"))).toMatch(
+      /Zero after 3 min 0 s: the body refused the same mode\. A result, and part of the fit\./,
+    );
+  });
+  it("is the reason where a question cannot be answered", () => {
+    const none = say(Recovering, cellNamed(HOT, "Boathouse", "2.0"));
+    expect(none).toMatch(/No recovery run yet|of rest give back/);
+    expect(say(Temperature, cellNamed(HOT, "Pontoon, direct sun"))).toContain(
+      "Physics needs shutdowns in two rooms at least three degrees apart",
+    );
+    expect(say(Levelled, cellNamed(HOT, "Boathouse"))).toContain("every counted run here ended by heat; nothing to level off.");
+  });
+  it("is what an outside figure leaves unsaid", () => {
+    const words = say(Rating, cellNamed(HOT, "Boathouse"));
+    expect(words).toContain("Theirs: 0:19:00 at 27.0 °C.");
+    expect(words).toMatch(/Not said[:,]/);
+    expect(words).toMatch(/cannot speak about it/);
+  });
+});

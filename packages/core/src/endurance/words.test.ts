@@ -1,0 +1,197 @@
+// The findings in words: every verdict and every refusal has its sentence, and what is rounded is rounded against us.
+
+import { describe, expect, it } from "vitest";
+import type { Change } from "./beforeAfter.ts";
+import type { Cause } from "./causes.ts";
+import { CAUSES } from "./causes.ts";
+import type { CellBound, NotHere } from "./ladder.ts";
+import { RUNGS } from "./ladder.ts";
+import type { Levelling } from "./levelling.ts";
+import type { RatingCheck } from "./rating.ts";
+import type { RecoveryResult } from "./recovery.ts";
+import type { Belief } from "./warnings.ts";
+import {
+  beliefWords,
+  causeWords,
+  changeWords,
+  effectsRefusal,
+  effectWords,
+  factorWords,
+  hms,
+  levellingWords,
+  methodWords,
+  notHereWords,
+  ratingWords,
+  recoveryWords,
+  RUNG_TITLE,
+  unsaidWords,
+} from "./words.ts";
+
+const from = { runs: 12, shutdowns: 11, cells: 4, runIds: [] };
+const bound = (more: Partial<CellBound & { ok: true }>): CellBound & { ok: true } => ({
+  ok: true,
+  rung: "pooled",
+  by: "exact",
+  lowerMs: 1_800_000,
+  from,
+  sd: 0.0785,
+  redrawn: 0,
+  check: { ok: true, statistic: 1.2, df: 3, p: 0.7512 },
+  above: [],
+  ...more,
+});
+
+describe("the method of a bound", () => {
+  it("names law, source, runs and what is taken for granted", () => {
+    expect(methodWords(bound({ rung: "own", by: "conditional", from: { ...from, cells: 1 } }))).toMatch(
+      /^Weibull, conditional on these runs \(Lawless 1982\): 11 ends in 12 runs of this cell\. Taken for granted: /,
+    );
+    const exact = methodWords(bound({}));
+    expect(exact).toContain("11 ends in 12 runs of 4 cells, log scatter 7.8 %");
+    // A p value goes up: 0.7512 is not shown as 0.75.
+    expect(exact).toContain("(p = 0.76)");
+    expect(exact).toMatch(/84 % where runs truly follow a Weibull law/);
+    expect(methodWords(bound({ by: "pivot", redrawn: 41 }))).toMatch(/41 draws could not speak for this cell/);
+  });
+  it("claims no confidence for an assumed scatter", () => {
+    const words = methodWords(bound({ rung: "assumed", by: "assumed", sd: 0.1, check: null }));
+    expect(words).toMatch(/^The log scatter is assumed to be 10\.0 %, not measured: no confidence can be claimed for it\./);
+    expect(words).not.toContain("% sure");
+  });
+  it("says nothing of a check that could not be made", () => {
+    expect(methodWords(bound({ check: { ok: false, reason: "fewer-than-two-cells" } }))).not.toContain("Bartlett");
+  });
+  it("has a title for every rung and a sentence for each that could not be had", () => {
+    for (const rung of RUNGS) expect(RUNG_TITLE[rung].length).toBeGreaterThan(10);
+    const reasons: NotHere[] = [
+      "too-few-shutdowns",
+      "all-failures-at-the-largest-time",
+      "scatter-not-alike",
+      "too-many-unfittable",
+      "no-shutdown-in-this-cell",
+      "no-scatter-to-pool",
+      "scatter-beyond-the-assumed",
+      "no-fit",
+    ];
+    expect(new Set(reasons.map(notHereWords)).size).toBe(reasons.length);
+  });
+});
+
+describe("causes", () => {
+  it("each have their words", () => {
+    const words = CAUSES.map((c: Cause) => causeWords(c));
+    expect(new Set(words).size).toBe(CAUSES.length);
+    expect(words.every((w) => w === w.trim() && w !== "")).toBe(true);
+  });
+  it("cost or gain with the interval outwards, down to the exact edge", () => {
+    expect(factorWords({ mid: 0.5, lo: 0.4, hi: 0.999 })).toBe("costs 50 %, between 0 and 60");
+    expect(factorWords({ mid: 1.5, lo: 1.001, hi: 2 })).toBe("gains 50 %, between 0 and 100");
+    expect(factorWords({ mid: 0.9, lo: 0.8, hi: 1 })).toMatch(/^no effect can be told/);
+    expect(factorWords({ mid: 1.1, lo: 1, hi: 1.2 })).toMatch(/^no effect can be told/);
+  });
+  it("read as one sentence, alone and bundled", () => {
+    const effect = { cause: "fan" as const, together: [], factor: { mid: 1.3, lo: 1.1, hi: 1.5 }, yes: 3, no: 4 };
+    expect(effectWords(effect)).toBe("a fan gains 30 %, between 10 and 50");
+    expect(effectWords({ ...effect, together: ["screen lit" as const] })).toBe(
+      "a fan, together with a lit screen, gains 30 %, between 10 and 50",
+    );
+    expect(effectWords({ ...effect, factor: { mid: 1, lo: 0.9, hi: 1.1 } })).toBe("a fan: no effect can be told, between −10 % and +10 %");
+  });
+  it("refuse in words", () => {
+    expect(effectsRefusal({ ok: false, reason: "too-few-runs", runs: 3 })).toMatch(/^3 runs are too few/);
+    expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 3 })).toMatch(/^Nothing that was recorded differs/);
+    expect(effectsRefusal({ ok: false, reason: "no-fit", runs: 3 })).toMatch(/^No fit exists/);
+  });
+});
+
+describe("paths, recoveries, warnings, ratings, changes", () => {
+  it("levelled off, climbing and neither, in the witness's own unit", () => {
+    const off: Levelling = { ok: true, verdict: "levelled off", plateau: 7.43, upper: 7.81, shutdownAt: 10, tauSec: 1500 };
+    expect(levellingWords(off, "gauge")).toBe(
+      "Had levelled off below shutdown: the path leads to step 7.4, at most step 7.9 (90 % sure), shutdown is at step 10.0.",
+    );
+    const up: Levelling = { ok: true, verdict: "still climbing", plateau: 58, shutdownAt: 52, expectedSec: 4000.9 };
+    expect(levellingWords(up, "shell")).toBe(
+      "Still climbing: the path leads to 58.0 °C, beyond shutdown at 52.0 °C; expected at about 1:06:40.",
+    );
+    expect(levellingWords({ ok: true, verdict: "cannot tell", plateau: 9.6, upper: 10.31, shutdownAt: 10 }, "gauge")).toMatch(
+      /^Cannot tell: .* perhaps to step 10\.4; shutdown is at step 10\.0\.$/,
+    );
+    for (const reason of ["too-few-readings", "path-too-short", "shutdown-level-not-known"] as const)
+      expect(levellingWords({ ok: false, reason }, "gauge")).toMatch(/^[A-Z].*\.$/);
+  });
+  it("rests are rounded up to whole minutes", () => {
+    const fit: RecoveryResult = {
+      ok: true,
+      tauCoolSec: 2000,
+      range: { lo: 1500, hi: 3000 },
+      rest80Sec: 1801,
+      rest80Safe: 2702,
+      n: 3,
+      runIds: [],
+    };
+    expect(recoveryWords(fit)).toBe("31 min of rest give back four fifths of the cold time; rely on 46 min (slow end of the range).");
+    expect(recoveryWords({ ok: false, reason: "too-few-recoveries", n: 0 })).toMatch(/^No recovery run yet/);
+    expect(recoveryWords({ ok: false, reason: "too-few-recoveries", n: 1 })).toMatch(/^One recovery run/);
+    expect(recoveryWords({ ok: false, reason: "one-rest", n: 3 })).toMatch(/same rest/);
+    expect(recoveryWords({ ok: false, reason: "no-cold-time", n: 3 })).toMatch(/^No cold time/);
+  });
+  it("a countdown that was kept by one run is not yet believed", () => {
+    const belief = (more: Partial<Belief & { ok: true }>): Belief => ({
+      ok: true,
+      countdowns: [],
+      runs: 1,
+      kept: 1,
+      keptShare: 0.1,
+      worstRatio: 1.2,
+      verdict: "cannot tell",
+      ...more,
+    });
+    expect(beliefWords(belief({}))).toBe("It was kept in 1 run, too few to rely on (at least 10 % of runs, 90 % sure).");
+    expect(beliefWords(belief({ runs: 9, kept: 9, keptShare: 0.7742, verdict: "keeps its word" }))).toMatch(
+      /at least 77 % of runs keep it/,
+    );
+    expect(beliefWords({ ok: false, reason: "no-countdown" })).toMatch(/^The camera showed no minutes left/);
+  });
+  it("shares of a rating are rounded against the claim: at least down, at most up", () => {
+    const check = (more: Partial<RatingCheck>): RatingCheck => ({
+      outlasted: ["a", "b", "c"],
+      fellShort: [],
+      silent: [],
+      atLeast: 0.4641,
+      atMost: 1,
+      verdict: "not contradicted",
+      ...more,
+    });
+    expect(ratingWords(check({}))).toMatch(/at least 46 % of runs, 90 % sure, and not yet a proof/);
+    expect(ratingWords(check({ outlasted: [], fellShort: ["a", "b"], atMost: 0.6838, verdict: "falls short" }))).toMatch(
+      /at most 69 % of runs/,
+    );
+    expect(ratingWords(check({ verdict: "holds" }))).toMatch(/^It holds: 3 of 3/);
+    expect(ratingWords(check({ fellShort: ["d"], verdict: "cannot tell" }))).toMatch(/^Cannot tell: 1 of 4/);
+    expect(ratingWords(check({ outlasted: [], atLeast: null, atMost: null, verdict: "cannot tell" }))).toMatch(/^No run can speak/);
+  });
+  it("a change is told with its interval outwards, a refusal with what is missing", () => {
+    const change = (more: Partial<Change & { ok: true }>): Change => ({
+      ok: true,
+      ratio: { mid: 0.8, lo: 0.704, hi: 0.909 },
+      verdict: "shorter",
+      margin: 0.1,
+      by: "exact",
+      n: { before: 4, after: 4 },
+      ...more,
+    });
+    expect(changeWords(change({}))).toBe("Lasts shorter: −20 %, 90 % interval −30 % to −9 %.");
+    expect(changeWords(change({ ratio: { mid: 1.01, lo: 0.96, hi: 1.063 }, verdict: "same within the margin" }))).toBe(
+      "The same within 10 %: +1 %, 90 % interval −4 % to +7 %.",
+    );
+    expect(changeWords(change({ ratio: { mid: 1.1, lo: 0.9, hi: 1.3 }, verdict: "cannot tell yet" }))).toMatch(/^Cannot tell yet: \+10 %/);
+    expect(changeWords({ ok: false, reason: "too-few-shutdowns", n: { before: 1, after: 3 } })).toMatch(/now 1 and 3 runs/);
+    expect(changeWords({ ok: false, reason: "no-fit", n: { before: 2, after: 2 } })).toBe("No fit exists.");
+  });
+  it("a time is cut to whole seconds, and what was not recorded is asked for", () => {
+    expect(hms(3725.9)).toBe("1:02:05");
+    for (const u of ["start state not known", "ambient guessed", "pauses", "ambient spread", "start heat"] as const)
+      expect(unsaidWords(u).length).toBeGreaterThan(10);
+  });
+});

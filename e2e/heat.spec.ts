@@ -156,7 +156,7 @@ test("7: a rating that does not hold and one that does; why others' figures diff
 
 test("8: what ends it first, and the chance to hold a time typed as people write it", async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "first", "UHD 25 binned", "Boathouse", "Tern A"));
-  await expect(answer(page)).toHaveText(/^the battery ends it first, in \d+ of 100 runs\.$/);
+  await expect(answer(page)).toHaveText(/^of the ends that are known, the battery ends it first, in \d+ of 100 runs\.$/);
   await expect(page.getByText("Heat: not known here.")).toBeVisible();
   await page.getByLabel("Hold for").fill("1:30");
   await expect(page.getByRole("status").filter({ hasText: "Chance to hold" })).toHaveText(

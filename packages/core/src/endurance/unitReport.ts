@@ -1,7 +1,7 @@
 // The reading of one unit: every cell by itself, and what only several cells together can tell. Plain data, so that it crosses from a worker.
 
 import type { Asked, CandidateRun } from "../reliability/index.ts";
-import { ASSUMED_SD, equalScatter, varianceOf } from "../reliability/index.ts";
+import { ASSUMED_SD, cellKey, equalScatter, varianceOf } from "../reliability/index.ts";
 import type { Endpoint, StartBody } from "../runs/index.ts";
 import { modeKey, protocolKey, summarise } from "../runs/index.ts";
 import type { AmbientTime, PhysicsResult } from "./ambient.ts";
@@ -107,7 +107,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
   const effects = effectsOf(effectRecords(unit, q.candidates));
   const pooled = pooledScatter(unit.cells);
   const physics = new Map<string, { fit: PhysicsResult; at: Map<number, AmbientTime> }>();
-  const settingsOf = new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : settingsKey(c.fold.setup)]));
+  const cellOf = new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)]));
   const cellSettings = new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)]));
   const shared: Shared = {
     q,
@@ -115,7 +115,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     effects,
     pooled,
     physics,
-    settingsOf,
+    cellOf,
     cellSettings,
     battery: unitRecords(q.candidates, "batteryEmpty", q.asked, q.tauMin),
   };
@@ -144,8 +144,8 @@ interface Shared {
   effects: EffectsResult;
   pooled: Scatter | null;
   physics: Map<string, { fit: PhysicsResult; at: Map<number, AmbientTime> }>;
-  /** `settingsKey` by run and by cell: asked for often, long to build. */
-  settingsOf: ReadonlyMap<string, string>;
+  /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
+  cellOf: ReadonlyMap<string, string>;
   cellSettings: ReadonlyMap<string, string>;
   battery: UnitRecords;
 }
@@ -209,11 +209,10 @@ function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
 
 function recoveryOf(s: Shared, report: CellReport): RecoveryReading {
   const cold = (c: CandidateRun): number | null => {
-    const home = s.unit.cells.find((u) => s.cellSettings.get(u.key) === s.settingsOf.get(c.runId));
+    const home = s.unit.cells.find((u) => u.key === s.cellOf.get(c.runId));
     return home === undefined ? null : typicalOf(home);
   };
-  const key = s.cellSettings.get(report.key);
-  const mine = s.q.candidates.filter((c) => s.settingsOf.get(c.runId) === key);
+  const mine = s.q.candidates.filter((c) => s.cellOf.get(c.runId) === report.key);
   const points = recoveriesOf(s.q.candidates, cold).filter((r) => mine.some((c) => c.runId === r.runId));
   const tauSec = s.q.tauMin * 60;
   const fit = fitRecovery(points, report.typicalSec, tauSec);
@@ -280,7 +279,8 @@ function figuresOf(s: Shared, cell: CellRecords, report: CellReport): FigureRead
     .filter((f) => f.modeId === mode.id)
     .map((figure) => {
       const fair = figure.ambientC === null || Math.abs(cell.setup.condition.ambientC - figure.ambientC) <= 3;
-      const bound = fair && report.bound.ok ? report.bound.lowerMs / 1000 : null;
+      // An assumed scatter carries no confidence, so it proves no rating.
+      const bound = fair && report.bound.ok && report.bound.rung !== "assumed" ? report.bound.lowerMs / 1000 : null;
       const check = figure.kind === "rated" ? checkRating(figure, records, s.q.asked, bound) : null;
       const codec = codecFactor(s.effects, mode, saidOf(figure.says?.compression));
       return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, report.typicalSec, s.effects, codec) };

@@ -26,7 +26,7 @@ export function First({ full, runs }: Answerable) {
       <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>
         {first === undefined || first[1] < 0.005
           ? "no end is known well enough to say."
-          : `${NAMES[first[0]]} ends it first, in ${Math.floor(100 * first[1])} of 100 runs.`}
+          : `${missing.length > 0 ? "of the ends that are known, " : ""}${NAMES[first[0]]} ends it first, in ${Math.floor(100 * first[1])} of 100 runs.`}
       </Lead>
       {ends.holds.length > 0 && (
         <>

@@ -199,7 +199,10 @@ function reasonsToday(limit: Limit, cell: readonly Candidate[], firmware: string
         asked,
       ).runs.counted,
   );
-  const today = counted.map((r) => ({ runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: foldOf(cell, r.runId)?.startMs ?? 0 }));
+  const today = counted.map((r) => {
+    const fold = foldOf(cell, r.runId);
+    return { runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: fold?.startMs ?? 0, firmware: fold?.setup?.unit.firmware ?? "" };
+  });
   const frozen = { ...limit, evidenceIds: limit.evidence.map((e) => e.runId) };
   return retestReasons(frozen, { unitFirmware: firmware ?? limit.firmware, counted: today }).map((r) => ({ ...r, runIds: [...r.runIds] }));
 }

@@ -18,7 +18,7 @@ describe("freezing a statement", () => {
         const limit = freeze(statement, { ...cell, evidenceIds: runs.counted.map((r) => r.runId) });
         expect(limit.valueMs).toBeLessThanOrEqual(1000 * Math.min(...seconds));
         expect(limit.share).toBeLessThanOrEqual((1 - confidence) ** (1 / seconds.length) + 1e-9);
-        const today = runs.counted.map((r) => ({ runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: 0 }));
+        const today = runs.counted.map((r) => ({ runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: 0, firmware: "1.0" }));
         expect(retestReasons(limit, { unitFirmware: "1.0", counted: today })).toEqual([]);
       }),
     );
@@ -30,8 +30,8 @@ describe("freezing a statement", () => {
         if (!statement.ok) throw new Error("a cell with runs has a statement");
         const limit = freeze(statement, { ...cell, evidenceIds: runs.counted.map((r) => r.runId) });
         const today = [
-          ...runs.counted.map((r) => ({ runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: 0 })),
-          { runId: "new", timeLoMs: more * 1000, startedMs: 9 },
+          ...runs.counted.map((r) => ({ runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: 0, firmware: "1.0" })),
+          { runId: "new", timeLoMs: more * 1000, startedMs: 9, firmware: "1.0" },
         ];
         const codes = retestReasons(limit, { unitFirmware: "1.0", counted: today }).map((r) => r.code);
         expect(codes).toEqual(more * 1000 < limit.valueMs ? ["shorter-run"] : []);

@@ -26,16 +26,18 @@ export interface RetestReason {
 export interface LimitToday {
   unitFirmware: string;
   /** The same cell read now, on any firmware; counted runs with their starts. */
-  counted: readonly { runId: string; timeLoMs: number; startedMs: number }[];
+  counted: readonly { runId: string; timeLoMs: number; startedMs: number; firmware: string }[];
 }
 
 /**
- * Reasons to test again, strongest first; empty: it stands. A later run disagrees when its recorded time is shorter than the
- * limit; evidence has changed when a run behind the limit no longer counts or now reads shorter.
+ * Reasons to test again, strongest first; empty: it stands. A run disagrees when its recorded time is shorter than the limit, on
+ * the limit's firmware or on any that ran later; what another firmware did before was known and left out. Evidence has changed
+ * when a run behind the limit no longer counts or now reads shorter.
  */
 export function retestReasons(limit: FrozenLimit, today: LimitToday): RetestReason[] {
   const reasons: RetestReason[] = [];
-  const shorter = today.counted.filter((r) => !limit.evidenceIds.includes(r.runId) && r.timeLoMs < limit.valueMs);
+  const concerns = (r: LimitToday["counted"][number]): boolean => r.firmware === limit.firmware || r.startedMs > limit.recordedAtMs;
+  const shorter = today.counted.filter((r) => !limit.evidenceIds.includes(r.runId) && r.timeLoMs < limit.valueMs && concerns(r));
   if (shorter.length > 0) {
     reasons.push({
       code: "shorter-run",

@@ -14,7 +14,7 @@ import { SelectField } from "../../ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
 import type { HeatClient } from "../../workers/heat/client.ts";
 import { CellStrips } from "./CellStrips.tsx";
-import type { Asked } from "./cells.ts";
+import type { Asked, HeatCell } from "./cells.ts";
 import { heatCells } from "./cells.ts";
 import type { Answerable, QuestionName } from "./questions/ask.ts";
 import { QUESTIONS } from "./questions/ask.ts";
@@ -70,7 +70,12 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const [asked, setAsked] = useState<Asked>({ share: 0.9, confidence: 0.9 });
   const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
   const cells = useMemo(() => heatCells(query.runs, kit, endpoint, asked), [query.runs, kit, endpoint, asked]);
-  const chosen = cells.find((c) => c.rows.some((r) => r.run.id === params.get("cell"))) ?? mostCounted(cells);
+  const unit = kit?.units.find((u) => u.id === unitId);
+  const [kept, setKept] = useState<string | null>(null);
+  const chosen =
+    cells.find((c) => c.rows.some((r) => r.run.id === params.get("cell"))) ?? cells.find((c) => c.key === kept) ?? bestKnown(cells, unit);
+  // A cell shown first stays: striking one of its runs out must not turn the page to another.
+  if (kept === null && chosen !== undefined) setKept(chosen.key);
   const clockId = chosen?.setup.clockId;
   // Runs of a rehearsal never meet real ones: a reading is of one clock.
   const runs = useMemo(() => query.runs.filter((r) => r.fold.setup?.clockId === clockId), [query.runs, clockId]);
@@ -78,7 +83,6 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const { answer, stale, trouble } = useReport(client, runs, kit, endpoint, asked, assumedSd);
   // A limit for another share, confidence or end must never stand under the words of this one, not for a moment.
   const report = answer !== null && answersTo(answer, endpoint, asked) ? answer : null;
-  const unit = kit?.units.find((u) => u.id === unitId);
   if (query.isLoading) return <Loading what="the runs" />;
   if (query.error !== undefined && query.runs.length === 0)
     return <Trouble sentence={sentenceOf(query.error)} retry={() => void query.refetch()} />;
@@ -211,11 +215,11 @@ function withParam(params: URLSearchParams, key: string, value: string | null): 
   return next;
 }
 
-const mostCounted = <C extends { reading: { runs: { counted: readonly unknown[] } } }>(cells: readonly C[]): C | undefined =>
-  cells.reduce<C | undefined>(
-    (best, c) => (best === undefined || c.reading.runs.counted.length > best.reading.runs.counted.length ? c : best),
-    undefined,
-  );
+/** The cell with most counted runs, on the firmware the unit runs now if there is one. */
+function bestKnown(cells: readonly HeatCell[], unit: { firmware: string } | undefined): HeatCell | undefined {
+  const rank = (c: HeatCell): number => c.reading.runs.counted.length + (c.setup.unit.firmware === unit?.firmware ? 1e6 : 0);
+  return cells.reduce<HeatCell | undefined>((best, c) => (best === undefined || rank(c) > rank(best) ? c : best), undefined);
+}
 
 function subLine(runs: readonly SeenRun[]): string {
   const ended = runs.filter((r) => r.fold.state === "ended");

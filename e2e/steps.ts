@@ -1,5 +1,6 @@
 // What the specs do again and again, by the words on the screen.
 
+import { clockAt } from "@keep-rolling/core/runs";
 import type { Page } from "@playwright/test";
 import { expect } from "./server.ts";
 
@@ -55,6 +56,37 @@ export async function skip(page: Page, seconds: number, clock = "rehearsal"): Pr
     },
     [clock, seconds] as const,
   );
+}
+
+interface Told {
+  events: { id: string }[];
+  channels: { readings: { atMs: number }[] }[];
+}
+interface Clocks {
+  clocks: { id: string; segments: { wallMs: number; clockMs: number; rate: number }[] }[];
+  serverMs: number;
+}
+
+/**
+ * Waits until the stand-in of a run has told all it did up to this minute of its clock; true when it told of more than `known` events
+ * before that. On a busy machine it lags behind a clock that is stepped, and every blind step overshoots.
+ */
+export async function toldMore(page: Page, runId: string, known: number, clock = "rehearsal"): Promise<boolean> {
+  let events = known;
+  await expect
+    .poll(async () => {
+      const { clocks, serverMs } = (await (await page.request.get("/api/clocks", { maxRetries: 2 })).json()) as Clocks;
+      const told = (await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as Told;
+      events = told.events.length;
+      const latestMs = Math.max(0, ...told.channels.flatMap((c) => c.readings.map((r) => r.atMs)));
+      return events > known || latestMs + 60_000 > clockAt(clocks.find((c) => c.id === clock)?.segments ?? [], serverMs);
+    })
+    .toBe(true);
+  return events > known;
+}
+
+export async function eventsOf(page: Page, runId: string): Promise<number> {
+  return ((await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as Told).events.length;
 }
 
 /** Steps the clock until the screen says so. Every run has its own day's heat, so how many steps it takes is not known beforehand. */

@@ -39,7 +39,7 @@ export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: nu
   const ambients = ended.map((r) => r.setup.ambient.valueC);
   const testedC = { lo: Math.min(...ambients), hi: Math.max(...ambients) };
   if (testedC.hi - testedC.lo < APART_C) return { ok: false, reason: "one-temperature" };
-  const value = (criticalC: number, riseK: number): number => likelihood(records, tauSec, sd, criticalC, riseK);
+  const value = likelihoodOf(records, tauSec, sd);
   const best = zoom(value, testedC);
   const within = contour(value, best, testedC);
   const criticals = within.map((p) => p.criticalC);
@@ -60,14 +60,29 @@ export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: nu
 const timeAt = (tauSec: number, criticalC: number, riseK: number, ambientC: number): number =>
   ambientC <= criticalC ? Number.POSITIVE_INFINITY : riseK <= ambientC - criticalC ? 0 : tauSec * Math.log(riseK / (ambientC - criticalC));
 
-function likelihood(records: readonly RunRecord[], tauSec: number, sd: number, criticalC: number, riseK: number): number {
-  return records.reduce((sum, r) => {
-    const middle = timeAt(tauSec, criticalC, riseK, r.setup.ambient.valueC);
-    if (middle <= 0) return Number.NEGATIVE_INFINITY;
-    if (middle === Number.POSITIVE_INFINITY) return r.event === 1 ? Number.NEGATIVE_INFINITY : sum;
-    const z = (Math.log(r.timeSec) - Math.log(middle)) / sd;
-    return sum + (r.event === 1 ? logNormalPdf(z) : logNormalSf(z));
-  }, 0);
+/** Log likelihood at a point; minus infinity as soon as it is sure to lie below `least`: most points of a grid do. */
+type Value = (criticalC: number, riseK: number, least?: number) => number;
+
+function likelihoodOf(records: readonly RunRecord[], tauSec: number, sd: number): Value {
+  // Shutdowns first: they are the ones that can still be bounded.
+  const sorted = [...records].sort((a, b) => b.event - a.event);
+  const ambient = Float64Array.from(sorted, (r) => r.setup.ambient.valueC);
+  const log = Float64Array.from(sorted, (r) => Math.log(r.timeSec));
+  const ended = sorted.filter((r) => r.event === 1).length;
+  const peak = logNormalPdf(0);
+  return (criticalC, riseK, least = Number.NEGATIVE_INFINITY) => {
+    let sum = 0;
+    for (let i = 0; i < log.length; i++) {
+      const middle = timeAt(tauSec, criticalC, riseK, ambient[i] as number);
+      if (middle <= 0 || (middle === Number.POSITIVE_INFINITY && i < ended)) return Number.NEGATIVE_INFINITY;
+      if (middle === Number.POSITIVE_INFINITY) continue;
+      const z = ((log[i] as number) - Math.log(middle)) / sd;
+      sum += i < ended ? logNormalPdf(z) : logNormalSf(z);
+      // No run can add more than the peak of the density, and a censored one nothing.
+      if (sum + Math.max(0, ended - 1 - i) * peak < least) return Number.NEGATIVE_INFINITY;
+    }
+    return sum;
+  };
 }
 
 const FAR_C = 60;
@@ -79,12 +94,12 @@ interface Point {
 }
 
 /** Largest likelihood by a grid that narrows on its best point. */
-function zoom(value: (c: number, r: number) => number, tested: { lo: number; hi: number }): Point {
+function zoom(value: Value, tested: { lo: number; hi: number }): Point {
   let [c0, c1, r0, r1] = [tested.lo - FAR_C, tested.lo - 0.01, 1, MOST_RISE_K];
   let best: Point & { value: number } = { criticalC: c1, riseK: r1, value: Number.NEGATIVE_INFINITY };
   for (let level = 0; level < 7; level++) {
     for (const p of grid(c0, c1, r0, r1, STEPS)) {
-      const v = value(p.criticalC, p.riseK);
+      const v = value(p.criticalC, p.riseK, best.value);
       if (v > best.value) best = { ...p, value: v };
     }
     const [dc, dr] = [(c1 - c0) / 5, (r1 - r0) / 5];
@@ -94,14 +109,14 @@ function zoom(value: (c: number, r: number) => number, tested: { lo: number; hi:
   return { criticalC: best.criticalC, riseK: best.riseK };
 }
 
-function contour(value: (c: number, r: number) => number, best: Point, tested: { lo: number; hi: number }): Point[] {
+function contour(value: Value, best: Point, tested: { lo: number; hi: number }): Point[] {
   const floor = value(best.criticalC, best.riseK) - HALF_CHI_90;
   const all: Point[] = [best];
   // Fine near the best point and coarse far from it: the range is a banana along equal times.
   for (const reach of [1.5, 6, FAR_C]) {
     const [c0, c1] = [Math.max(tested.lo - FAR_C, best.criticalC - reach), Math.min(tested.lo - 0.01, best.criticalC + reach)];
     const [r0, r1] = [Math.max(1, best.riseK - 2 * reach), Math.min(MOST_RISE_K, best.riseK + 2 * reach)];
-    for (const p of grid(c0, c1, r0, r1, 36)) if (value(p.criticalC, p.riseK) >= floor) all.push(p);
+    for (const p of grid(c0, c1, r0, r1, 36)) if (value(p.criticalC, p.riseK, floor) >= floor) all.push(p);
   }
   return all;
 }
@@ -132,19 +147,21 @@ export function farOutside(tested: { lo: number; hi: number }, ambientC: number)
 }
 
 /** By the regression over all cells, at the settings of `like`; no slope: ambient did not vary, or came together with another cause. */
-export function regressionAt(effects: EffectsResult, like: RunRecord, ambientC: number): AmbientTime {
-  if (!effects.ok || !effects.model.columns.some((c) => c.cause === "ambient")) return { ok: false, reason: "no-slope" };
+export function regressionOf(effects: EffectsResult, like: RunRecord | undefined): (ambientC: number) => AmbientTime {
+  const none = (): AmbientTime => ({ ok: false, reason: "no-slope" });
+  if (!effects.ok || !effects.model.columns.some((c) => c.cause === "ambient")) return none;
   const { columns, records } = effects.model;
+  const i = records.findIndex((r) => r.runId === like?.runId);
+  if (i < 0 || like === undefined) return none;
   const all = records.map((r) => r.setup.ambient.valueC);
-  if (farOutside({ lo: Math.min(...all), hi: Math.max(...all) }, ambientC)) return { ok: false, reason: "far-outside" };
-  const i = records.findIndex((r) => r.runId === like.runId);
-  if (i < 0) return { ok: false, reason: "no-slope" };
-  const time = predict(
-    effects,
-    modeKey(like.setup.mode),
-    columns.map((c) => (c.cause === "ambient" ? ambientC : c.cause === "start heat" ? 0 : (c.values[i] ?? 0))),
-  );
-  return time === null ? { ok: false, reason: "no-slope" } : { ok: true, time };
+  const tested = { lo: Math.min(...all), hi: Math.max(...all) };
+  const mode = modeKey(like.setup.mode);
+  return (ambientC) => {
+    if (farOutside(tested, ambientC)) return { ok: false, reason: "far-outside" };
+    const values = columns.map((c) => (c.cause === "ambient" ? ambientC : c.cause === "start heat" ? 0 : (c.values[i] ?? 0)));
+    const time = predict(effects, mode, values);
+    return time === null ? none() : { ok: true, time };
+  };
 }
 
 export type Agreement = { ok: true; agree: boolean; ratio: number } | { ok: false };

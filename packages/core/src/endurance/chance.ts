@@ -69,22 +69,33 @@ export function outlook(past: readonly Past[], path: Path, sinceSec: number, sca
   };
 }
 
+const PACE_STEPS = 3;
+
 /** Mean log ratio of the last three steps' times to the others' mean time for that step; null without a step in common. */
 function paceOf(path: Path, others: readonly Past[], sinceSec: number): number | null {
-  const steps = path.time.flatMap((t, i) =>
-    t <= sinceSec && t > 0 && Number.isInteger(path.tempC[i]) ? [{ t, step: path.tempC[i] ?? 0 }] : [],
-  );
-  const ratios = steps.flatMap(({ t, step }) => {
-    const theirs = others.flatMap((o) => {
-      const at = o.path.tempC.indexOf(step);
-      const sec = o.path.time[at];
-      return at < 0 || sec === undefined || sec <= 0 ? [] : [Math.log(sec)];
-    });
-    return theirs.length === 0 ? [] : [Math.log(t) - theirs.reduce((a, b) => a + b, 0) / theirs.length];
-  });
-  const last = ratios.slice(-3);
-  return last.length === 0 ? null : last.reduce((a, b) => a + b, 0) / last.length;
+  const ratios: number[] = [];
+  for (let i = path.time.length - 1; i >= 0 && ratios.length < PACE_STEPS; i--) {
+    const [t, step] = [path.time[i] ?? 0, path.tempC[i] ?? 0];
+    if (t > sinceSec || t <= 0 || !Number.isInteger(step)) continue;
+    const theirs = others.flatMap((o) => logReached(o.path).get(step) ?? []);
+    if (theirs.length > 0) ratios.push(Math.log(t) - theirs.reduce((a, b) => a + b, 0) / theirs.length);
+  }
+  return ratios.length === 0 ? null : ratios.reduce((a, b) => a + b, 0) / ratios.length;
 }
+
+/** Log seconds at which each step was first reached; leaving each run out in turn asks for the same ones again and again. */
+function logReached(path: Path): ReadonlyMap<number, number> {
+  const known = REACHED.get(path);
+  if (known !== undefined) return known;
+  const made = new Map<number, number>();
+  path.tempC.forEach((step, i) => {
+    const sec = path.time[i] ?? 0;
+    if (sec > 0 && path.tempC.indexOf(step) === i) made.set(step, Math.log(sec));
+  });
+  REACHED.set(path, made);
+  return made;
+}
+const REACHED = new WeakMap<Path, ReadonlyMap<number, number>>();
 
 /** P(T > t | T > s), 0 to 1; 1 when t is not after s. */
 export function chanceToReach(o: Outlook, tSec: number, sinceSec: number): number {
@@ -117,7 +128,8 @@ export function calibrate(past: readonly Past[], scatter: Scatter | null): Calib
       );
       if (!o.ok) return;
       runs++;
-      if (p.timeSec > timeOfChance(o, STATED, sinceSec)) reached++;
+      // Later than the time that is reached with that chance, without a search for it.
+      if (chanceToReach(o, p.timeSec, sinceSec) < STATED) reached++;
     });
     return { at, runs, reached };
   });

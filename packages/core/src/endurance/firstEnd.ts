@@ -37,15 +37,18 @@ const STEPS = 2000;
 export function firstEnd(ends: Ends, horizonSec: number): FirstEnd {
   if (!(horizonSec > 0)) throw new RangeError(`horizonSec must be positive, got ${horizonSec}`);
   const share: Record<EndName, number> = { heat: 0, battery: 0, card: 0 };
-  for (let i = 0; i < STEPS; i++) {
-    const [a, b] = [(horizonSec * i) / STEPS, (horizonSec * (i + 1)) / STEPS];
-    const before = chanceToHold(ends, a);
-    const falls = END_NAMES.map((name) => -Math.log(Math.max(1e-300, (ends[name]?.(b) ?? 1) / Math.max(1e-300, ends[name]?.(a) ?? 1))));
+  const known = END_NAMES.filter((name) => ends[name] !== null);
+  const at = (sec: number): number[] => known.map((name) => ends[name]?.(sec) ?? 1);
+  const product = (each: readonly number[]): number => each.reduce((p, v) => p * v, 1);
+  let before = at(0);
+  for (let i = 1; i <= STEPS && product(before) > 0; i++) {
+    const after = at((horizonSec * i) / STEPS);
+    const falls = after.map((v, k) => -Math.log(Math.max(1e-300, v / Math.max(1e-300, before[k] ?? 0))));
     const whole = falls.reduce((s, v) => s + v, 0);
-    if (!(whole > 0) || before <= 0) continue;
     // Within one step the ends share what falls by their hazards.
-    const lost = before - chanceToHold(ends, b);
-    END_NAMES.forEach((name, k) => (share[name] += (lost * (falls[k] ?? 0)) / whole));
+    const lost = product(before) - product(after);
+    if (whole > 0) known.forEach((name, k) => (share[name] += (lost * (falls[k] ?? 0)) / whole));
+    before = after;
   }
   return { share, none: chanceToHold(ends, horizonSec) };
 }

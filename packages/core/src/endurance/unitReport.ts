@@ -5,7 +5,7 @@ import { ASSUMED_SD, cellKey, equalScatter, varianceOf } from "../reliability/in
 import type { Endpoint, StartBody } from "../runs/index.ts";
 import { modeKey, protocolKey, summarise } from "../runs/index.ts";
 import type { AmbientTime, PhysicsResult } from "./ambient.ts";
-import { fitPhysics, physicsAt, REACH_C, regressionAt } from "./ambient.ts";
+import { fitPhysics, physicsAt, REACH_C, regressionOf } from "./ambient.ts";
 import type { Change } from "./beforeAfter.ts";
 import { compareChange } from "./beforeAfter.ts";
 import type { CellReport } from "./cellReport.ts";
@@ -106,7 +106,6 @@ export function readUnit(q: UnitQuestion): UnitReport {
   const bounds = climb(unit.cells, q.asked, settings);
   const effects = effectsOf(effectRecords(unit, q.candidates));
   const pooled = pooledScatter(unit.cells);
-  const physics = new Map<string, { fit: PhysicsResult; at: Map<number, AmbientTime> }>();
   const cellOf = new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)]));
   const cellSettings = new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)]));
   const shared: Shared = {
@@ -114,7 +113,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     unit,
     effects,
     pooled,
-    physics,
+    ambient: new Map(),
     cellOf,
     cellSettings,
     battery: unitRecords(q.candidates, "batteryEmpty", q.asked, q.tauMin),
@@ -143,7 +142,7 @@ interface Shared {
   unit: UnitRecords;
   effects: EffectsResult;
   pooled: Scatter | null;
-  physics: Map<string, { fit: PhysicsResult; at: Map<number, AmbientTime> }>;
+  ambient: Map<string, AmbientReading>;
   /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
   cellOf: ReadonlyMap<string, string>;
   cellSettings: ReadonlyMap<string, string>;
@@ -176,30 +175,30 @@ const settingsKey = ({ mode, condition, protocol }: StartBody): string =>
     "\n",
   );
 
+/** One reading for all cells that differ in temperature alone; it travels once. */
 function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
-  const key = `${s.cellSettings.get(cell.key) ?? ""} ${cell.setup.unit.firmware}`;
-  const alike = s.unit.cells.filter(
-    (c) => s.cellSettings.get(c.key) === s.cellSettings.get(cell.key) && c.setup.unit.firmware === cell.setup.unit.firmware,
+  const settings = s.cellSettings.get(cell.key) ?? "";
+  const key = `${settings} ${cell.setup.unit.firmware}`;
+  const read = s.ambient.get(key);
+  if (read !== undefined) return read;
+  const alike = s.unit.cells.filter((c) => s.cellSettings.get(c.key) === settings && c.setup.unit.firmware === cell.setup.unit.firmware);
+  const made = readAmbient(
+    s,
+    alike.flatMap((c) => c.records),
   );
-  const records = alike.flatMap((c) => c.records);
-  const group = s.physics.get(key) ?? {
-    fit: fitPhysics(records, s.q.tauMin * 60, s.pooled?.sd ?? ASSUMED_SD),
-    at: new Map<number, AmbientTime>(),
-  };
-  s.physics.set(key, group);
-  const known = group.fit;
+  s.ambient.set(key, made);
+  return made;
+}
+
+function readAmbient(s: Shared, records: readonly RunRecord[]): AmbientReading {
+  const known = fitPhysics(records, s.q.tauMin * 60, s.pooled?.sd ?? ASSUMED_SD);
   const all = s.effects.ok ? s.effects.model.records.map((r) => r.setup.ambient.valueC) : records.map((r) => r.setup.ambient.valueC);
   const [lo, hi] = all.length === 0 ? [0, -1] : [Math.floor(Math.min(...all) - REACH_C * 2), Math.ceil(Math.max(...all) + REACH_C * 2)];
-  const like = records[0];
+  const regression = regressionOf(s.effects, records[0]);
   const points = Array.from({ length: Math.max(0, hi - lo + 1) }, (_, i): AmbientPoint => {
     const ambientC = lo + i;
-    const physics: AmbientTime = group.at.get(ambientC) ?? (known.ok ? physicsAt(known, ambientC) : { ok: false, reason: "no-slope" });
-    group.at.set(ambientC, physics);
-    return {
-      ambientC,
-      physics,
-      regression: like === undefined ? { ok: false, reason: "no-slope" } : regressionAt(s.effects, like, ambientC),
-    };
+    const physics: AmbientTime = known.ok ? physicsAt(known, ambientC) : { ok: false, reason: "no-slope" };
+    return { ambientC, physics, regression: regression(ambientC) };
   });
   const tested = records.map((r) => ({ ambientC: r.setup.ambient.valueC, timeSec: r.timeSec, event: r.event, runId: r.runId }));
   if (!known.ok) return { physics: known, points, tested };

@@ -16,8 +16,15 @@ export const normalCdf = (z: number): number => (z < -TAIL ? Math.exp(logNormalS
 
 export function studentQuantile(p: number, df: number): number {
   requireShare("p", p);
-  return jStat.studentt.inv(p, df);
+  const key = `${p} ${df}`;
+  const known = STUDENT.get(key) ?? jStat.studentt.inv(p, df);
+  if (STUDENT.size < STUDENT_MOST) STUDENT.set(key, known);
+  return known;
 }
+/** Every point of a curve asks for the same one. */
+const STUDENT = new Map<string, number>();
+const STUDENT_MOST = 500;
+
 export const studentCdf = (x: number, df: number): number => jStat.studentt.cdf(x, df);
 /** P(X > x) for chi-square with `df` degrees of freedom; for one degree through the normal tail, which keeps its digits. */
 export function chiSquareSf(x: number, df: number): number {

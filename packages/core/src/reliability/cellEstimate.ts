@@ -4,6 +4,7 @@
 
 import { logNormalPdf, normalHazard } from "../numeric/index.ts";
 import type { LifeLaw } from "./lifeLikelihood.ts";
+import { noiseOf } from "./lifeLikelihood.ts";
 import type { Lifetimes } from "./lifetimes.ts";
 
 export interface CellEstimate {
@@ -24,16 +25,22 @@ export function estimateCells(cells: readonly Lifetimes[], law: LifeLaw): CellEs
   const runs = logs.reduce((n, l) => n + l.length, 0);
   const spread = Math.sqrt(logs.reduce((s, l, c) => s + l.reduce((q, v) => q + (v - (means[c] ?? 0)) ** 2, 0), 0) / runs);
   if (!(spread > 0)) return null;
-  const y = logs.map((l, c) => Float64Array.from(l, (v) => (v - (means[c] ?? 0)) / spread));
-  const best = climbTo({ y, event: cells.map((c) => c.event), law });
+  const best = climbTo({ cells: logs.map((l, c) => standardised(cells[c] as Lifetimes, l, means[c] as number, spread, law)), law });
   if (best === null) return null;
   const kappa = best.kappa;
   return { sigma: spread / kappa, middles: means.map((m, c) => m + (spread * (best.delta[c] as number)) / kappa) };
 }
 
+/** A cell on the pool's scale. An event of the lognormal law adds a square, so its events travel as sums; all else stands one by one. */
+interface Cell {
+  events: number;
+  sumY: number;
+  sumYY: number;
+  y: Float64Array;
+  event: readonly (0 | 1)[];
+}
 interface Problem {
-  y: readonly Float64Array[];
-  event: readonly (readonly (0 | 1)[])[];
+  cells: readonly Cell[];
   law: LifeLaw;
 }
 interface Theta {
@@ -41,33 +48,56 @@ interface Theta {
   kappa: number;
 }
 
+function standardised({ event }: Lifetimes, logs: readonly number[], mean: number, spread: number, law: LifeLaw): Cell {
+  const ys = logs.map((v) => (v - mean) / spread);
+  if (law === "weibull") return { events: 0, sumY: 0, sumYY: 0, y: Float64Array.from(ys), event };
+  const ended = ys.filter((_, i) => event[i] === 1);
+  const cut = ys.filter((_, i) => event[i] === 0);
+  const sum = (of: (y: number) => number): number => ended.reduce((s, y) => s + of(y), 0);
+  return { events: ended.length, sumY: sum((y) => y), sumYY: sum((y) => y * y), y: Float64Array.from(cut), event: cut.map(() => 0) };
+}
+
+/** A step's error is of the order of its gain once it is small. */
+const GAIN_LEAST = 1e-13;
+
 function climbTo(p: Problem): Theta | null {
-  const n = p.y.length;
+  const n = p.cells.length;
   let theta: Theta = { delta: new Float64Array(n), kappa: 1 };
   let here = evaluate(p, theta);
+  const step = new Float64Array(n);
   for (let i = 0; i < ITERATIONS; i++) {
     const { a, b, d, g, gKappa } = here;
     let [schur, right] = [d, gKappa];
     for (let c = 0; c < n; c++) {
-      if (!((a[c] as number) > 0)) return null;
-      schur -= (b[c] as number) ** 2 / (a[c] as number);
-      right -= ((b[c] as number) * (g[c] as number)) / (a[c] as number);
+      const ac = a[c] as number;
+      if (!(ac > 0)) return null;
+      schur -= (b[c] as number) ** 2 / ac;
+      right -= ((b[c] as number) * (g[c] as number)) / ac;
     }
     if (!(schur > 1e-13 * d)) return null;
     const kappaStep = right / schur;
-    const step = Float64Array.from(a, (v, c) => ((g[c] as number) - (b[c] as number) * kappaStep) / v);
-    const gain = step.reduce((s, v, c) => s + v * (g[c] as number), kappaStep * gKappa);
+    let gain = kappaStep * gKappa;
+    for (let c = 0; c < n; c++) {
+      step[c] = ((g[c] as number) - (b[c] as number) * kappaStep) / (a[c] as number);
+      gain += (step[c] as number) * (g[c] as number);
+    }
     let [next, there, length] = [theta, here, 1];
     for (let k = 0; k <= HALVINGS; k++, length /= 2) {
-      next = { delta: theta.delta.map((v, c) => v + length * (step[c] as number)), kappa: theta.kappa + length * kappaStep };
+      next = { delta: moved(theta.delta, step, length), kappa: theta.kappa + length * kappaStep };
       there = evaluate(p, next);
-      if (there.value >= here.value - 1e-14 * Math.abs(here.value)) break;
+      if (there.value >= here.value - noiseOf(here.value)) break;
     }
     if (!Number.isFinite(there.value) || next.kappa > RUNAWAY) return null;
     [theta, here] = [next, there];
-    if (gain < 1e-18 + 1e-16 * Math.abs(here.value)) return theta;
+    if (gain < GAIN_LEAST) return theta;
   }
   return null;
+}
+
+function moved(from: Float64Array, step: Float64Array, length: number): Float64Array {
+  const to = new Float64Array(from.length);
+  for (let c = 0; c < to.length; c++) to[c] = (from[c] as number) + length * (step[c] as number);
+  return to;
 }
 
 interface Evaluated {
@@ -80,39 +110,55 @@ interface Evaluated {
   gKappa: number;
 }
 
-function evaluate({ y, event, law }: Problem, { delta, kappa }: Theta): Evaluated {
-  const n = y.length;
+function evaluate({ cells, law }: Problem, { delta, kappa }: Theta): Evaluated {
+  const n = cells.length;
   const out: Evaluated = { value: 0, a: new Float64Array(n), b: new Float64Array(n), d: 0, g: new Float64Array(n), gKappa: 0 };
   if (!(kappa > 0)) return { ...out, value: Number.NEGATIVE_INFINITY };
-  const weibull = law === "weibull";
   let failures = 0;
-  for (let c = 0; c < n; c++) {
-    const [ys, events] = [y[c] as Float64Array, event[c] as readonly number[]];
-    for (let i = 0; i < ys.length; i++) {
-      const at = ys[i] as number;
-      const w = kappa * at - (delta[c] as number);
-      const failed = events[i] === 1;
-      if (failed) failures++;
-      let [d1, d2] = [-w, -1];
-      if (weibull) {
-        const e = Math.exp(w);
-        [d1, d2] = [failed ? 1 - e : -e, -e];
-        out.value += failed ? w - e : -e;
-      } else if (failed) out.value += logNormalPdf(w);
-      else {
-        const h = normalHazard(w);
-        [d1, d2] = [-h, -h * (h - w)];
-        out.value += logNormalPdf(w) - Math.log(h);
-      }
-      out.g[c] = (out.g[c] as number) - d1;
-      out.gKappa += d1 * at;
-      out.a[c] = (out.a[c] as number) - d2;
-      out.b[c] = (out.b[c] as number) + d2 * at;
-      out.d -= d2 * at * at;
-    }
-  }
+  for (let c = 0; c < n; c++)
+    failures += law === "weibull" ? addEach(cells[c] as Cell, c, delta, kappa, out) : addSums(cells[c] as Cell, c, delta, kappa, out);
   out.value += failures * Math.log(kappa);
   out.gKappa += failures / kappa;
   out.d += failures / kappa ** 2;
   return out;
+}
+
+/** Weibull, run by run; returns the events. */
+function addEach({ y, event }: Cell, c: number, delta: Float64Array, kappa: number, out: Evaluated): number {
+  let failures = 0;
+  for (let i = 0; i < y.length; i++) {
+    const w = kappa * (y[i] as number) - (delta[c] as number);
+    const failed = event[i] === 1;
+    if (failed) failures++;
+    const e = Math.exp(w);
+    out.value += failed ? w - e : -e;
+    add(out, c, y[i] as number, failed ? 1 - e : -e, -e);
+  }
+  return failures;
+}
+
+/** Lognormal: the events by their sums, what was cut one by one; returns the events. */
+function addSums({ events, sumY, sumYY, y }: Cell, c: number, delta: Float64Array, kappa: number, out: Evaluated): number {
+  const at = delta[c] as number;
+  out.value += events * logNormalPdf(0) - 0.5 * (kappa * kappa * sumYY - 2 * kappa * at * sumY + events * at * at);
+  out.g[c] = kappa * sumY - events * at;
+  out.gKappa -= kappa * sumYY - at * sumY;
+  out.a[c] = events;
+  out.b[c] = -sumY;
+  out.d += sumYY;
+  for (const v of y) {
+    const w = kappa * v - at;
+    const h = normalHazard(w);
+    out.value += logNormalPdf(w) - Math.log(h);
+    add(out, c, v, -h, -h * (h - w));
+  }
+  return events;
+}
+
+function add(out: Evaluated, c: number, y: number, d1: number, d2: number): void {
+  out.g[c] = (out.g[c] as number) - d1;
+  out.gKappa += d1 * y;
+  out.a[c] = (out.a[c] as number) - d2;
+  out.b[c] = (out.b[c] as number) + d2 * y;
+  out.d -= d2 * y * y;
 }

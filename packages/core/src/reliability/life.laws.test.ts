@@ -41,6 +41,13 @@ describe("life models", () => {
       { numRuns: 40 },
     );
   });
+  it("are found where the log likelihood is near zero and its rounding is not", () => {
+    const time = [5834, 6431, 3894, 5108, 3900, 437];
+    for (let k = -60; k <= 60; k++) {
+      const data: Lifetimes = { time: time.map((t) => t * 1.07 ** k), event: [1, 1, 1, 0, 0, 0] };
+      for (const law of ["weibull", "lognormal"] as const) expect(fitLife(data, law).ok, `${law}, times ${1.07 ** k}`).toBe(true);
+    }
+  });
   it("do not depend on the order of the runs", () => {
     fc.assert(
       fc.property(cells, (data) => {

@@ -37,6 +37,9 @@ export interface Problem {
 const ITERATIONS = 200;
 const HALVINGS = 60;
 
+/** Rounding in a sum of log densities: never less than that of its terms, though the sum itself may be near zero. */
+export const noiseOf = (value: number): number => 1e-14 * (1 + Math.abs(value));
+
 /** (delta, kappa) at the maximum of the concave log likelihood; null when it runs away. */
 export function maximise(p: Problem): number[] | null {
   const at = new Evaluator(p);
@@ -51,13 +54,13 @@ export function maximise(p: Problem): number[] | null {
     for (let k = 0; k <= HALVINGS; k++, length /= 2) {
       for (let j = 0; j < size; j++) trial[j] = (theta[j] as number) + length * (at.step[j] as number);
       there = at.value(trial);
-      if (there >= value - 1e-14 * Math.abs(value)) break;
+      if (there >= value - noiseOf(value)) break;
     }
     if (!Number.isFinite(there)) return null;
     [theta, trial] = [trial, theta];
     if (theta.some((v) => Math.abs(v) > RUNAWAY)) return null;
     value = at.whole(theta);
-    if (gain < 1e-18 + 1e-16 * Math.abs(value)) return [...theta];
+    if (gain < 0.01 * noiseOf(value)) return [...theta];
   }
   return null;
 }

@@ -8,6 +8,12 @@ const formats = {
 } as const satisfies Record<string, Intl.DateTimeFormatOptions>;
 
 export function formatDate(ms: number, format: keyof typeof formats, clockKind: "real" | "rehearsal" | "demo" = "real"): string {
-  const zone = clockKind === "demo" ? { timeZone: "UTC" } : {};
-  return new Intl.DateTimeFormat("en-GB", { ...formats[format], ...zone }).format(ms);
+  const key = `${format} ${clockKind === "demo"}`;
+  const known =
+    made.get(key) ?? new Intl.DateTimeFormat("en-GB", { ...formats[format], ...(clockKind === "demo" ? { timeZone: "UTC" } : {}) });
+  made.set(key, known);
+  return known.format(ms);
 }
+
+/** A formatter takes half a millisecond to make, and a page asks for hundreds of dates. */
+const made = new Map<string, Intl.DateTimeFormat>();

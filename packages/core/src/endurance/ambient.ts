@@ -118,7 +118,17 @@ function contour(value: Value, best: Point, tested: { lo: number; hi: number }):
     const [r0, r1] = [Math.max(1, best.riseK - 2 * reach), Math.min(MOST_RISE_K, best.riseK + 2 * reach)];
     for (const p of grid(c0, c1, r0, r1, 36)) if (value(p.criticalC, p.riseK, floor) >= floor) all.push(p);
   }
-  return all;
+  return edges(all);
+}
+
+/** Times rise with the rise: of the points at one critical ambient only the lowest and the highest can be extreme. */
+function edges(all: readonly Point[]): Point[] {
+  const at = new Map<number, { lo: Point; hi: Point }>();
+  for (const p of all) {
+    const { lo, hi } = at.get(p.criticalC) ?? { lo: p, hi: p };
+    at.set(p.criticalC, { lo: p.riseK < lo.riseK ? p : lo, hi: p.riseK > hi.riseK ? p : hi });
+  }
+  return [...at.values()].flatMap(({ lo, hi }) => (lo === hi ? [lo] : [lo, hi]));
 }
 
 function grid(c0: number, c1: number, r0: number, r1: number, n: number): Point[] {

@@ -182,17 +182,39 @@ describe("ratings and outside figures", () => {
 describe("what ends it first", () => {
   it("adds up to one with what nothing ended, and a certain card cuts the rest", () => {
     const ends = { heat: predictive(Math.log(2400), 0.1, 5, 4), battery: predictive(Math.log(6000), 0.05, 3, 30), card: certain(2300) };
-    const f = firstEnd(ends, 9000);
+    const f = firstEnd(ends, 9000, [2300]);
     const sum = f.share.heat + f.share.battery + f.share.card + f.none;
     expect(sum).toBeCloseTo(1, 6);
     // Heat before the card: the chance to have ended by 2300 s.
-    expect(f.share.heat).toBeCloseTo(1 - ends.heat(2299), 2);
+    expect(f.share.heat).toBeCloseTo(1 - ends.heat(2300), 4);
     expect(chanceToHold(ends, 2300)).toBe(0);
     expect(chanceToHold({ heat: null, battery: null, card: null }, 1e6)).toBe(1);
   });
+  it("is the closed form of two constant hazards, cut by a card of known size (competing exponential risks, standard result)", () => {
+    const [a, b, cardSec, horizonSec] = [1 / 3000, 1 / 7000, 4321.7, 12_000];
+    const constant = (rate: number) => (sec: number) => Math.exp(-rate * sec);
+    const open = firstEnd({ heat: constant(a), battery: constant(b), card: null }, horizonSec, []);
+    const ended = (sec: number): number => (1 - Math.exp(-(a + b) * sec)) / (a + b);
+    expect(Math.abs(open.share.heat - a * ended(horizonSec))).toBeLessThan(1e-4);
+    expect(Math.abs(open.share.battery - b * ended(horizonSec))).toBeLessThan(1e-4);
+    expect(open.none).toBeCloseTo(Math.exp(-(a + b) * horizonSec), 12);
+    const cut = firstEnd({ heat: constant(a), battery: constant(b), card: certain(cardSec) }, horizonSec, [cardSec]);
+    expect(Math.abs(cut.share.heat - a * ended(cardSec))).toBeLessThan(1e-4);
+    expect(Math.abs(cut.share.battery - b * ended(cardSec))).toBeLessThan(1e-4);
+    expect(Math.abs(cut.share.card - Math.exp(-(a + b) * cardSec))).toBeLessThan(1e-4);
+    expect(cut.none).toBe(0);
+  });
+  it("does not depend on where a jump falls between the steps", () => {
+    const heat = predictive(Math.log(2400), 0.08, 6, 5);
+    for (const cardSec of [2200, 2203.3, 2391, 2417.123, 2600]) {
+      const f = firstEnd({ heat, battery: null, card: certain(cardSec) }, 9000, [cardSec]);
+      expect(Math.abs(f.share.heat - (1 - heat(cardSec)))).toBeLessThan(1e-4);
+      expect(Math.abs(f.share.card - heat(cardSec))).toBeLessThan(1e-4);
+    }
+  });
   it("gives equal ends equal shares", () => {
     const s = predictive(Math.log(3000), 0.2, 6, 5);
-    const f = firstEnd({ heat: s, battery: s, card: null }, 20_000);
+    const f = firstEnd({ heat: s, battery: s, card: null }, 20_000, []);
     expect(f.share.heat).toBeCloseTo(f.share.battery, 9);
   });
 });

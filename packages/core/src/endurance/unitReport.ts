@@ -256,7 +256,13 @@ function endsOf(s: Shared, cell: CellRecords, report: CellReport): EndsReading {
   const runIds = [...new Set([...(heat === null ? [] : cell.records), ...(battery === null ? [] : drained)].map((r) => r.runId))];
   const someKnown = heat !== null || battery !== null || card !== null;
   const holds = Array.from({ length: 61 }, (_, i) => ({ sec: (horizonSec * i) / 60, chance: chanceToHold(ends, (horizonSec * i) / 60) }));
-  return { holds: someKnown ? holds : [], first: someKnown ? firstEnd(ends, horizonSec) : null, known, runIds, horizonSec };
+  return {
+    holds: someKnown ? holds : [],
+    first: someKnown ? firstEnd(ends, horizonSec, cardSec === undefined ? [] : [cardSec]) : null,
+    known,
+    runIds,
+    horizonSec,
+  };
 }
 
 /** A run to come by the shutdowns of the records; null without one, or with one and no scatter to lend. */

@@ -4,6 +4,7 @@ import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { formatHms } from "@keep-rolling/core/units";
 import { scaleLinear } from "d3-scale";
+import { memo, useMemo } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
 import { useSettings } from "../../app/store.ts";
@@ -18,6 +19,8 @@ const ROW = 26;
 const HEAD = 22;
 const BAR = 14;
 const LINE = 15;
+/** With more cells than this, those out of sight are laid out when they come into it. */
+const CELLS_LAID_OUT = 16;
 
 interface Props {
   cells: readonly HeatCell[];
@@ -32,16 +35,15 @@ export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const narrow = width < 560;
   const [left, right] = narrow ? [4, width - 108] : [96, width - 122];
-  const lengths = cells.flatMap((c) => c.rows.map((r) => summarise(r.run.fold, r.run.fold.startMs ?? 0).elapsedMs));
-  const maxMs = rulerEnd(...lengths, ...cells.flatMap((c) => [c.rated, ...c.outside].map((f) => (f?.limitSec ?? 0) * 1000)));
-  const x = scaleLinear([0, maxMs], [left, right]);
+  const maxMs = useMemo(() => rulerEndOf(cells), [cells]);
+  const x = useMemo(() => scaleLinear([0, maxMs], [left, right]), [maxMs, left, right]);
   return (
     <div ref={ref} className="space-y-3">
       {cells.map((cell) => (
         <section
           key={cell.key}
           aria-label={`${cell.setup.mode.name}, ${cell.setup.condition.name}, firmware ${cell.setup.unit.firmware}`}
-          className={`border-l-4 pl-3 ${cell.key === chosenKey ? "border-cool" : "border-transparent"}`}
+          className={`border-l-4 pl-3 ${cell.key === chosenKey ? "border-cool" : "border-transparent"} ${cells.length > CELLS_LAID_OUT ? "[contain-intrinsic-size:auto_15rem] [content-visibility:auto]" : ""}`}
         >
           <div className="flex flex-wrap items-baseline gap-x-3">
             <button
@@ -67,6 +69,11 @@ export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
   );
 }
 
+function rulerEndOf(cells: readonly HeatCell[]): number {
+  const lengths = cells.flatMap((c) => c.rows.map((r) => summarise(r.run.fold, r.run.fold.startMs ?? 0).elapsedMs));
+  return rulerEnd(...lengths, ...cells.flatMap((c) => [c.rated, ...c.outside].map((f) => (f?.limitSec ?? 0) * 1000)));
+}
+
 interface CellSvgProps {
   cell: HeatCell;
   boundMs: number | null;
@@ -76,7 +83,8 @@ interface CellSvgProps {
   unit: TemperatureUnit;
 }
 
-function CellSvg({ cell, boundMs, x, width, narrow, unit }: CellSvgProps) {
+/** A large unit has hundreds of strips: what did not change is not drawn again. */
+const CellSvg = memo(function CellSvg({ cell, boundMs, x, width, narrow, unit }: CellSvgProps) {
   const { statement } = cell.reading;
   const valueMs = boundMs ?? (statement.ok ? statement.valueMs : null);
   const limit = valueMs === null ? null : { at: x(limitPosition(cell, valueMs)), label: formatHms(valueMs) };
@@ -104,7 +112,7 @@ function CellSvg({ cell, boundMs, x, width, narrow, unit }: CellSvgProps) {
       )}
     </svg>
   );
-}
+});
 
 /** A limit is recorded time; on the elapsed ruler it stands where the shortest record's own strip reaches it. */
 function limitPosition(cell: HeatCell, valueMs: number): number {
@@ -113,7 +121,14 @@ function limitPosition(cell: HeatCell, valueMs: number): number {
   return (shortest === undefined ? null : elapsedWhenRecorded(shortest.run.fold, valueMs)) ?? valueMs;
 }
 
-function RowMarks({ row, x, y, width, narrow }: { row: HeatRow; x: Scale; y: number; width: number; narrow: boolean }) {
+interface RowMarksProps {
+  row: HeatRow;
+  x: Scale;
+  y: number;
+  width: number;
+  narrow: boolean;
+}
+const RowMarks = memo(function RowMarks({ row, x, y, width, narrow }: RowMarksProps) {
   const { fold, trace } = row.run;
   const date = formatDate(fold.startMs ?? 0, "day", row.run.row?.clockKind);
   return (
@@ -144,7 +159,7 @@ function RowMarks({ row, x, y, width, narrow }: { row: HeatRow; x: Scale; y: num
       </Link>
     </g>
   );
-}
+});
 
 function rowEnd({ run }: HeatRow): string {
   if (run.fold.state === "void") return "void";

@@ -4,7 +4,7 @@ import type { Endpoint } from "@keep-rolling/core/runs";
 import type { FullCell, UnitReport } from "@keep-rolling/core/endurance";
 import { ASSUMED_SD } from "@keep-rolling/core/reliability";
 import type { ReactNode } from "react";
-import { useMemo, useState } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import type { SeenRun } from "../../app/runs.ts";
@@ -67,7 +67,9 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const endpoint = ENDS.find(([, word]) => word === params.get("end"))?.[0] ?? "shutdown";
-  const [asked, setAsked] = useState<Asked>({ share: 0.9, confidence: 0.9 });
+  const [wish, setAsked] = useState<Asked>({ share: 0.9, confidence: 0.9 });
+  // The field shows a new wish at once; what follows from it is drawn when it is ready.
+  const asked = useDeferredValue(wish);
   const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
   const cells = useMemo(() => heatCells(query.runs, kit, endpoint, asked), [query.runs, kit, endpoint, asked]);
   const unit = kit?.units.find((u) => u.id === unitId);
@@ -106,7 +108,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
             setParams((p) => withParam(p, "end", word === "heat" ? null : word));
           }}
         />
-        <AskedFields asked={asked} onChange={setAsked} />
+        <AskedFields asked={wish} onChange={setAsked} />
       </PageHead>
       {cells.length === 0 || chosen === undefined ? (
         <p>

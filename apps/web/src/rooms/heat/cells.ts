@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import type { CellReading, Exclusion, Statement } from "@keep-rolling/core/reliability";
-import { cellKey, groupCells, stateCell, withLeftOut } from "@keep-rolling/core/reliability";
+import { groupCells, stateCell, withLeftOut } from "@keep-rolling/core/reliability";
 import type { Endpoint, StartBody } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../app/runs.ts";
 
@@ -29,11 +29,10 @@ export interface Asked {
 
 export function heatCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked): HeatCell[] {
   const candidates = runs.map((run) => ({ runId: run.id, fold: run.fold, struck: run.row?.struck ?? null }));
+  const byId = new Map(runs.map((r) => [r.id, r]));
   const cells = groupCells(candidates).map((cell): HeatCell => {
     const reading = stateCell(cell.runs, endpoint, asked);
-    const mine = runs
-      .filter((r) => r.fold.setup !== null && cellKey(r.fold.setup) === cell.key)
-      .sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));
+    const mine = cell.runs.flatMap((r) => byId.get(r.runId) ?? []).sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));
     const rows = mine.map((run): HeatRow => {
       const left = reading.runs.leftOut.find((l) => l.runId === run.id);
       const would = left?.wouldBe == null ? null : withLeftOut(reading.runs, run.id, endpoint, asked);

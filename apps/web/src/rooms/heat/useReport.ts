@@ -6,7 +6,7 @@ import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { msToFull } from "@keep-rolling/core/planning";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/runs";
-import { useEffect, useMemo, useState } from "react";
+import { startTransition, useEffect, useMemo, useState } from "react";
 import type { SeenRun } from "../../app/runs.ts";
 import type { HeatClient } from "../../workers/heat/client.ts";
 import { heatClient } from "../../workers/heat/client.ts";
@@ -40,8 +40,11 @@ function useAsked<Q, T>(client: HeatClient | null, question: Q | null, ask: (cli
     ask(client, question).then(
       (answer) => {
         if (gone) return;
-        setTrouble(null);
-        setGot({ question, answer });
+        // Drawn piece by piece: keys and presses come first.
+        startTransition(() => {
+          setTrouble(null);
+          setGot({ question, answer });
+        });
       },
       (error: unknown) => {
         if (!gone) setTrouble(error instanceof Error ? error.message : String(error));

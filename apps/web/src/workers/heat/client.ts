@@ -2,6 +2,7 @@
 
 import type { UnitQuestion, UnitReport } from "@keep-rolling/core/endurance";
 import type { HeatJob, HeatReply, NextAnswer, NextQuestion } from "./messages.ts";
+import { bare, inParts, lean, RUNS_A_PART } from "./parts.ts";
 
 export interface HeatClient {
   unit(question: UnitQuestion): Promise<UnitReport>;
@@ -33,7 +34,12 @@ export function heatClient(): HeatClient {
     });
   return {
     unit: async (question) => {
-      const reply = await ask({ jobId: ++jobId, kind: "unit", question });
+      const id = ++jobId;
+      for (const part of inParts(question.candidates, RUNS_A_PART)) {
+        worker.postMessage({ jobId: id, kind: "runs", runs: part.map(lean) } satisfies HeatJob);
+        await new Promise((done) => setTimeout(done, 0));
+      }
+      const reply = await ask({ jobId: id, kind: "unit", question: bare(question) });
       if (reply.kind !== "unit") throw new Error("the worker answered another question");
       return reply.report;
     },

@@ -1,7 +1,8 @@
 // What the page and the worker that reads a unit say to each other.
 
-import type { CellBound, NextCell, NextRun, RunsUntil, UnitQuestion, UnitReport } from "@keep-rolling/core/endurance";
-import type { Asked } from "@keep-rolling/core/reliability";
+import type { CellBound, NextCell, NextRun, RunsUntil, UnitReport } from "@keep-rolling/core/endurance";
+import type { Asked, CandidateRun } from "@keep-rolling/core/reliability";
+import type { BareQuestion } from "./parts.ts";
 
 export interface NextQuestion {
   cells: NextCell[];
@@ -14,7 +15,10 @@ export interface NextAnswer {
   next: NextRun[];
   until: (RunsUntil | null)[];
 }
-export type HeatJob = { jobId: number; kind: "unit"; question: UnitQuestion } | { jobId: number; kind: "next"; question: NextQuestion };
+export type HeatJob =
+  | { jobId: number; kind: "runs"; runs: CandidateRun[] }
+  | { jobId: number; kind: "unit"; question: BareQuestion }
+  | { jobId: number; kind: "next"; question: NextQuestion };
 export type HeatReply =
   | { jobId: number; kind: "unit"; report: UnitReport; tookMs: number }
   | { jobId: number; kind: "next"; answer: NextAnswer; tookMs: number }

@@ -81,8 +81,11 @@ function thousandFits(): number {
     for (const s of sets) estimateLife(s, "weibull");
     return performance.now() - from;
   };
-  once();
-  return Math.min(once(), once(), once());
+  // As long as the loop in R takes: the best of many short rounds beside the best of three long ones.
+  const untilMs = performance.now() + 4000;
+  let best = Number.POSITIVE_INFINITY;
+  while (performance.now() < untilMs) best = Math.min(best, once());
+  return best;
 }
 
 console.log(JSON.stringify({ unit: largeUnit(), fitsMs: thousandFits() }));

@@ -3,10 +3,9 @@
 import type { EndsAhead } from "@keep-rolling/core/planning";
 import { fixedEnds, OPEN_RUN_MS, plannedEnd } from "@keep-rolling/core/planning";
 import { formatTick } from "@keep-rolling/core/units";
-import { scaleLinear } from "d3-scale";
 import { useWidth } from "../ui/useWidth.ts";
 import { heatColour } from "./colours.ts";
-import { rulerEnd } from "./geometry.ts";
+import { linear, rulerEnd } from "./geometry.ts";
 import { ExpectedMark, MinutesRuler } from "./MinutesRuler.tsx";
 
 const TOP = 22;
@@ -22,7 +21,7 @@ export function AheadStrip({ ahead, tauMs, heatAtStart }: { ahead: EndsAhead; ta
   // What lies far beyond would only press the rest together; the words beside the strip name it.
   const shown = fixedEnds(ahead).filter((f) => f.ms <= 2 * Math.max(end.hiMs, heatHi ?? 0));
   const maxMs = rulerEnd(end.hiMs, heatHi ?? 0, ...shown.map((f) => f.ms));
-  const x = scaleLinear([0, maxMs], [SIDE, width - SIDE - 8]);
+  const x = linear([0, maxMs], [SIDE, width - SIDE - 8]);
   const bottom = TOP + HEIGHT;
   const toMs = range?.midMs ?? end.midMs;
   const target = range !== null && range.events > 0 ? 1 : Math.max(0.35, heatAtStart);

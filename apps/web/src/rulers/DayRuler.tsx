@@ -1,9 +1,9 @@
 // A planned day on an hours ruler: one lane a unit, a block a run, drawn as the strip it is expected to become. What really ran is the
 // strip itself, on the same ruler. Blocks can be dragged, or moved by arrow keys.
 
+import { linear } from "./geometry.ts";
 import type { DragEndEvent } from "@dnd-kit/core";
 import { DndContext, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { scaleLinear } from "d3-scale";
 import { useWidth } from "../ui/useWidth.ts";
 import { BlockMark, STRIP, stepped } from "./DayBlock.tsx";
 import type { DayLane, DayRulerProps } from "./dayLane.ts";
@@ -20,7 +20,7 @@ export function DayRuler(props: DayRulerProps) {
   const [ref, measured] = useWidth<HTMLDivElement>(props.widthPx ?? 1000);
   const width = props.widthPx ?? Math.max(LEAST_PX, measured);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const x = scaleLinear([props.fromMs, props.toMs], [LEFT, width - RIGHT]);
+  const x = linear([props.fromMs, props.toMs], [LEFT, width - RIGHT]);
   const perMs = (width - RIGHT - LEFT) / (props.toMs - props.fromMs);
   const height = TOP + LANE * Math.max(1, props.lanes.length) + 8;
   const dropped = ({ active, delta }: DragEndEvent): void => {

@@ -4,9 +4,8 @@ import type { HeatTrace, RunFold } from "@keep-rolling/core/runs";
 import { elapsedWhenRecorded } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { formatHms, formatTick } from "@keep-rolling/core/units";
-import { scaleLinear } from "d3-scale";
 import { useWidth } from "../ui/useWidth.ts";
-import { rulerEnd, stripShape } from "./geometry.ts";
+import { linear, rulerEnd, stripShape } from "./geometry.ts";
 import { ExpectedMark, LimitMark, MinutesRuler, RatedMark, ratedWords } from "./MinutesRuler.tsx";
 import { Strip } from "./Strip.tsx";
 
@@ -53,7 +52,7 @@ export function RunStrip({ fold, trace, nowMs, height, live = false, rated, depe
   const expected = ahead === null ? shape.expected.map((e) => ({ kind: e.cause, atElapsedMs: e.atElapsedMs })) : ahead.ends;
   const shown = expected.filter((e) => e.atElapsedMs <= Math.max(near, shape.expected[0]?.atElapsedMs ?? 0));
   const maxMs = rulerEnd(shape.untilMs, ratedAt, limitAt, bandEnd, ...shown.map((e) => e.atElapsedMs));
-  const x = scaleLinear([0, maxMs], [SIDE, width - SIDE - 8]);
+  const x = linear([0, maxMs], [SIDE, width - SIDE - 8]);
   const top = band === null ? TOP : TOP_WITH_BAND;
   const bottom = top + height;
   return (

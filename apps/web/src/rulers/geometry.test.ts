@@ -1,7 +1,9 @@
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import type { Mark } from "@keep-rolling/core/runs";
+import { scaleLinear } from "d3-scale";
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { minuteTicks, rulerEnd, stripShape } from "./geometry.ts";
+import { linear, minuteTicks, rulerEnd, stripShape } from "./geometry.ts";
 import { mark } from "../testing/marks.ts";
 
 const START = { mode: { clipLimitSec: null } };
@@ -53,5 +55,21 @@ describe("a minutes ruler", () => {
   it("reaches beyond the longest, never below ten minutes", () => {
     expect(rulerEnd()).toBe(600_000);
     expect(rulerEnd(3_600_000, 100)).toBeCloseTo(3_816_000, 6);
+  });
+});
+
+describe("the ruler's straight line", () => {
+  it("is that of the scale package", () => {
+    const ends = fc
+      .tuple(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 1, max: 1e8 }))
+      .map(([a, d]): [number, number] => [a, a + d]);
+    fc.assert(
+      fc.property(ends, ends, fc.integer({ min: -1e8, max: 1e8 }), (from, to, ms) => {
+        expect(linear(from, to)(ms)).toBeCloseTo(scaleLinear(from, to)(ms), 3);
+      }),
+    );
+  });
+  it("stays at its left end where it has no length", () => {
+    expect(linear([5, 5], [10, 90])(5)).toBe(10);
   });
 });

@@ -91,3 +91,9 @@ export function minuteTicks(maxMs: number, most: number): { labelled: number[]; 
 
 /** The right end of a shared ruler: a little beyond the longest thing on it. */
 export const rulerEnd = (...lengthsMs: readonly number[]): number => Math.max(10 * 60_000, 1.06 * Math.max(0, ...lengthsMs));
+
+/** A ruler's straight line from ms to px. One line of arithmetic: the scale package would weigh a tenth of the first view. */
+export const linear =
+  ([fromMs, toMs]: readonly [number, number], [left, right]: readonly [number, number]) =>
+  (ms: number): number =>
+    toMs === fromMs ? left : left + ((ms - fromMs) / (toMs - fromMs)) * (right - left);

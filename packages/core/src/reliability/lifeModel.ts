@@ -3,6 +3,7 @@
 // maximum exists. Times and covariates are centred and scaled first. Checked against R survival::survreg.
 
 import { dot, invertPositive, normalQuantile } from "../numeric/index.ts";
+import { estimateCells } from "./cellEstimate.ts";
 import type { LifeLaw } from "./lifeLikelihood.ts";
 import { censoredTerms, failureTerms, maximise } from "./lifeLikelihood.ts";
 import type { Lifetimes } from "./lifetimes.ts";
@@ -49,6 +50,7 @@ export function estimateLife(
   for (const t of data.time) largest = Math.max(largest, t);
   if (design.length === 0 && data.time.every((t, i) => data.event[i] === 0 || t === largest))
     return { ok: false, reason: "all-failures-at-the-largest-time" };
+  if (design.length === 0) return oneCell(data, law);
   const scaled = scale(
     data,
     data.time.map((_, i) => [1, ...(design[i] ?? [])]),
@@ -56,6 +58,12 @@ export function estimateLife(
   if (scaled === null) return { ok: false, reason: "design-not-of-full-rank" };
   const best = maximise({ law, y: scaled.y, x: scaled.x, event: data.event, offset: 0 });
   return best === null ? { ok: false, reason: "no-maximum" } : { ok: true, ...scaled.back(best) };
+}
+
+/** Without covariates the arrow's one cell is the same maximum in half the time. */
+function oneCell(data: Lifetimes, law: LifeLaw): { ok: true; coef: number[]; sigma: number } | NoFit {
+  const best = estimateCells([data], law);
+  return best === null ? { ok: false, reason: "no-maximum" } : { ok: true, coef: best.middles, sigma: best.sigma };
 }
 
 interface Scaled {

@@ -44,14 +44,25 @@ describe("cells with one scatter", () => {
       { numRuns: 60 },
     );
   });
-  it("are one cell when there is one", () => {
-    const cell = { time: [1200, 1500, 1900, 2400], event: [1, 1, 1, 0] as (0 | 1)[] };
-    for (const law of LAWS) {
-      const [one, general] = [estimateCells([cell], law), fitLife(cell, law)];
-      if (one === null || !general.ok) throw new Error("no fit");
-      expect(one.sigma).toBeCloseTo(general.sigma, 9);
-      expect(one.middles[0]).toBeCloseTo(general.coef[0] ?? 0, 9);
-    }
+  it("are one cell when there is one: the Weibull shape solves its profile equation (Lawless 1982, section 4.1)", () => {
+    fc.assert(
+      fc.property(pools, ([cell]) => {
+        if (cell === undefined || cell.time.every((t, i) => cell.event[i] === 0 || t === Math.max(...cell.time))) return;
+        const fit = estimateCells([cell], "weibull");
+        if (fit === null) throw new Error("no fit");
+        const shape = 1 / fit.sigma;
+        const largest = Math.max(...cell.time);
+        const powers = cell.time.map((t) => (t / largest) ** shape);
+        const whole = powers.reduce((x, y) => x + y, 0);
+        const weighed = powers.reduce((sum, w, i) => sum + w * Math.log(cell.time[i] ?? 1), 0) / whole;
+        const ended = cell.time.filter((_, i) => cell.event[i] === 1);
+        const middle = ended.reduce((sum, t) => sum + Math.log(t), 0) / ended.length;
+        // In units of the scatter, so that the tolerance means the same for every cell.
+        expect((weighed - fit.sigma - middle) / fit.sigma).toBeCloseTo(0, 6);
+        expect(Math.exp(fit.middles[0] ?? 0)).toBeCloseTo(largest * (whole / ended.length) ** fit.sigma, 4);
+      }),
+      { numRuns: 60 },
+    );
   });
   it("of complete lognormal runs are means and the pooled root mean square: maximum likelihood divides by n", () => {
     const cells = [everEnded([1000, 1300]), everEnded([2000, 2600, 2300])];

@@ -2,20 +2,19 @@
 
 import { summarise } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/units";
-import { scaleLinear } from "d3-scale";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { MinutesRuler } from "../../rulers/MinutesRuler.tsx";
-import { rulerEnd } from "../../rulers/geometry.ts";
+import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { Strip } from "../../rulers/Strip.tsx";
 import { useWidth } from "../../ui/useWidth.ts";
 
 export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
   const [ref, width] = useWidth<HTMLDivElement>(520);
   const maxMs = rulerEnd(...runs.map((r) => summarise(r.fold, 0).elapsedMs));
-  const x = scaleLinear([0, maxMs], [4, width - 26]);
+  const x = linear([0, maxMs], [4, width - 26]);
   return (
     <div className="mt-1 space-y-2">
       <table className="w-full table-fixed">

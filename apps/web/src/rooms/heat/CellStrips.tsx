@@ -3,12 +3,11 @@
 import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/units";
 import { formatHms } from "@keep-rolling/core/units";
-import { scaleLinear } from "d3-scale";
 import { memo, useMemo } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
 import { useSettings } from "../../app/store.ts";
-import { rulerEnd } from "../../rulers/geometry.ts";
+import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { labelsMeet, LimitMark, MinutesRuler, OutsideMark, outsideWords, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
 import type { Scale } from "../../rulers/Strip.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
@@ -36,7 +35,7 @@ export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
   const narrow = width < 560;
   const [left, right] = narrow ? [4, width - 108] : [96, width - 122];
   const maxMs = useMemo(() => rulerEndOf(cells), [cells]);
-  const x = useMemo(() => scaleLinear([0, maxMs], [left, right]), [maxMs, left, right]);
+  const x = useMemo(() => linear([0, maxMs], [left, right]), [maxMs, left, right]);
   return (
     <div ref={ref} className="space-y-3">
       {cells.map((cell) => (

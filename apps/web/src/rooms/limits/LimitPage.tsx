@@ -3,14 +3,13 @@
 import type { Limit } from "@keep-rolling/contract";
 import { foldRun } from "@keep-rolling/core/runs";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/units";
-import { scaleLinear } from "d3-scale";
 import { Link, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { cautionsFor } from "../../app/cautions.ts";
 import { formatDate } from "../../app/dates.ts";
 import { useRuns } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
-import { rulerEnd } from "../../rulers/geometry.ts";
+import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { LimitMark, MinutesRuler } from "../../rulers/MinutesRuler.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
@@ -87,7 +86,7 @@ function EvidenceStrips({ limit }: { limit: Limit }) {
   const rows = limit.evidence.flatMap((e) => runs.find((r) => r.id === e.runId) ?? []);
   if (rows.length === 0) return null;
   const maxMs = rulerEnd(...limit.evidence.map((e) => e.timeMs.hi), ...rows.map((r) => (r.fold.end?.hiMs ?? 0) - (r.fold.startMs ?? 0)));
-  const x = scaleLinear([0, maxMs], [8, width - 30]);
+  const x = linear([0, maxMs], [8, width - 30]);
   const shown = rows.slice(0, 12);
   const bottom = 26 + shown.length * ROW;
   return (

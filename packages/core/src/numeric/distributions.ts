@@ -71,6 +71,9 @@ export function normalHazard(w: number): number {
   return tail;
 }
 
+/** log P(Z > w) where the hazard at w is known; below the middle the hazard may be too small to divide by. */
+export const logSfFrom = (w: number, hazard: number): number => (w < 0 ? logNormalSf(w) : logNormalPdf(w) - Math.log(hazard));
+
 /** log P(Z > w), with all digits in the far tail. */
 export const logNormalSf = (w: number): number =>
   w < TAIL ? Math.log1p(-jStat.normal.cdf(w, 0, 1)) : logNormalPdf(w) - Math.log(normalHazard(w));

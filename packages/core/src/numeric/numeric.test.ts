@@ -14,6 +14,7 @@ import {
   invertPositive,
   leastSquares,
   logNormalSf,
+  logSfFrom,
   noncentralTCdf,
   normalCdf,
   normalHazard,
@@ -190,5 +191,10 @@ describe("sums that stand in for the library", () => {
       for (const p of [0.05, 0.3, 0.8, 0.975]) expect(studentCdf(studentQuantile(p, df), df)).toBeCloseTo(p, 6);
     // The library's incomplete beta is off by 2e-8 at the median.
     for (const x of [-3, -0.4, 0, 1, 7]) expect(studentCdf(x, 1)).toBeCloseTo(0.5 + Math.atan(x) / Math.PI, 7);
+  });
+  it("the log tail from its hazard is the log tail, and zero where the hazard has vanished", () => {
+    for (let w = -60; w <= 60; w += 0.37) expect(logSfFrom(w, normalHazard(w))).toBeCloseTo(logNormalSf(w), 10);
+    expect(normalHazard(-50)).toBe(0);
+    expect(logSfFrom(-50, 0)).toBeCloseTo(0, 12);
   });
 });

@@ -2,7 +2,7 @@
 // meets only the scatter), so a Newton step costs a division a cell: pools of hundreds of runs are resampled in the time of a few.
 // Agrees with lifeModel.ts on the same data; that is its check.
 
-import { logNormalPdf, normalHazard } from "../numeric/index.ts";
+import { logNormalPdf, logSfFrom, normalHazard } from "../numeric/index.ts";
 import type { LifeLaw } from "./lifeLikelihood.ts";
 import { noiseOf } from "./lifeLikelihood.ts";
 import type { Lifetimes } from "./lifetimes.ts";
@@ -149,7 +149,7 @@ function addSums({ events, sumY, sumYY, y }: Cell, c: number, delta: Float64Arra
   for (const v of y) {
     const w = kappa * v - at;
     const h = normalHazard(w);
-    out.value += logNormalPdf(w) - Math.log(h);
+    out.value += logSfFrom(w, h);
     add(out, c, v, -h, -h * (h - w));
   }
   return events;

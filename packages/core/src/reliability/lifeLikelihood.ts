@@ -1,7 +1,7 @@
 // The log likelihood of a log-location-scale law in kappa = 1/sigma and delta = b/sigma, where it is concave, and Newton with step halving on
 // it. Over flat arrays: bootstrap refits spend their time here.
 
-import { logNormalPdf, logNormalSf, normalHazard } from "../numeric/index.ts";
+import { logNormalPdf, logNormalSf, logSfFrom, normalHazard } from "../numeric/index.ts";
 
 export type LifeLaw = "weibull" | "lognormal";
 
@@ -165,7 +165,7 @@ class Evaluator {
       else {
         const h = normalHazard(w);
         [d1, d2] = [-h, -h * (h - w)];
-        value += logNormalPdf(w) - Math.log(h);
+        value += logSfFrom(w, h);
       }
       const from = i * size;
       for (let j = 0; j < size; j++) {

@@ -7,6 +7,7 @@ import { randomFrom } from "../random/index.ts";
 import type { CellSample } from "./cellPivots.ts";
 import { cellPivotLower, cellPivots, lawNoise } from "./cellPivots.ts";
 import { estimateCells } from "./cellEstimate.ts";
+import { maximise } from "./lifeLikelihood.ts";
 import { conditionalWeibullLower, conditionalWeibullShare, logQuantile } from "./lifeBounds.ts";
 import { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
 import type { Lifetimes } from "./lifetimes.ts";
@@ -31,6 +32,16 @@ const pools: fc.Arbitrary<Lifetimes[]> = fc.array(
     ),
   { minLength: 2, maxLength: 5 },
 );
+
+/** One cell by the Newton of the general model, on scaled logs. */
+function generalOne({ time, event }: Lifetimes, law: (typeof LAWS)[number]): { middle: number; sigma: number } | null {
+  const logs = time.map((t) => Math.log(t));
+  const mean = logs.reduce((a, b) => a + b, 0) / logs.length;
+  const spread = Math.sqrt(logs.reduce((s, v) => s + (v - mean) ** 2, 0) / logs.length);
+  const best = maximise({ law, y: logs.map((v) => (v - mean) / spread), x: time.map(() => [1]), event, offset: 0 });
+  const [delta, kappa] = best ?? [];
+  return delta === undefined || kappa === undefined ? null : { sigma: spread / kappa, middle: mean + (spread * delta) / kappa };
+}
 
 describe("cells with one scatter", () => {
   it.each(LAWS)("are fitted as the general model fits them: %s", (law) => {
@@ -63,6 +74,27 @@ describe("cells with one scatter", () => {
       }),
       { numRuns: 60 },
     );
+  });
+  it("have a maximum for data of every size, spread and unit that can have one, the same as the general model's", () => {
+    const random = randomFrom(5);
+    let tried = 0;
+    for (let k = 0; k < 3000; k++) {
+      const [sd, unit, ended] = [10 ** random.int(-6, 1), 10 ** random.int(-3, 6), random.next()];
+      const time = Array.from({ length: random.int(2, 14) }, () => unit * Math.exp(sd * random.normal()));
+      const event = time.map((): 0 | 1 => (random.next() < ended ? 1 : 0));
+      const largest = Math.max(...time);
+      if (time.every((t, i) => event[i] === 0 || t === largest)) continue;
+      tried++;
+      for (const law of LAWS) {
+        const what = `${law} ${JSON.stringify({ time, event })}`;
+        const [arrow, general] = [estimateCells([{ time, event }], law), generalOne({ time, event }, law)];
+        expect(arrow, what).not.toBeNull();
+        expect(general, what).not.toBeNull();
+        expect(Math.abs((arrow?.sigma ?? 0) / (general?.sigma ?? 1) - 1), what).toBeLessThan(1e-6);
+        expect(Math.abs((arrow?.middles[0] ?? 0) - (general?.middle ?? 0)) / (general?.sigma ?? 1), what).toBeLessThan(1e-6);
+      }
+    }
+    expect(tried).toBeGreaterThan(2000);
   });
   it("of complete lognormal runs are means and the pooled root mean square: maximum likelihood divides by n", () => {
     const cells = [everEnded([1000, 1300]), everEnded([2000, 2600, 2300])];

@@ -206,9 +206,8 @@ test("a body out of service moves the plan, and back in service brings it back",
   await expect(page.getByRole("button", { name: /^Wader, .*: starts/ }).first()).toBeVisible();
 });
 
-test("from nothing: a plan for the practice body, its matrix, its day, a run from its block that counts", async ({ page }) => {
+test("from nothing: a plan for the practice body, its matrix, its day, a run from its block that counts", async ({ page, own: server }) => {
   // A bench nobody has used: runs of other specs would count.
-  const server = await launchServer({ empty: true });
   await page.goto(`${server.url}/plan`);
   await page.getByLabel("Name of the new plan").fill("Practice");
   await page.getByLabel("For", { exact: true }).selectOption("stand-ins to rehearse with");
@@ -256,7 +255,6 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
   await page.getByRole("link", { name: "Bench", exact: true }).click();
   await expect(page.getByText(/cooling, \d+ % warm: cold in/)).toBeVisible();
   await expect(page.getByRole("link", { name: "Test day" })).toBeVisible();
-  await server.stop();
 });
 
 test("a run under way shows what is expected to end it, moved by its readings", async ({ page, demo }) => {

@@ -3,7 +3,7 @@
 
 import type { Page } from "@playwright/test";
 import { v7 as uuidv7 } from "uuid";
-import { expect, launchServer, test } from "./server.ts";
+import { expect, test } from "./server.ts";
 import type { OnRecord } from "./steps.ts";
 import { eventsOf, marksOnRecord, skip, toldMore, watchErrors } from "./steps.ts";
 
@@ -142,9 +142,8 @@ async function takeOver(page: Page): Promise<void> {
 const kinds = (marks: OnRecord[]): string[] => marks.map((m) => m.mark.kind);
 const endOf = (marks: OnRecord[]): unknown => marks.find((m) => m.mark.kind === "end")?.mark.body.cause;
 
-test("a planned three-unit day in rehearsal ends with everything on record", async ({ browser }) => {
+test("a planned three-unit day in rehearsal ends with everything on record", async ({ browser, own: server }) => {
   test.setTimeout(420_000);
-  const server = await launchServer({ empty: true });
   const desk = await browser.newContext({ baseURL: server.url });
   const page = await desk.newPage();
   const errors = watchErrors(page);
@@ -266,5 +265,4 @@ test("a planned three-unit day in rehearsal ends with everything on record", asy
   await expect(page.getByText(/\d of \d marks agree/)).toBeVisible();
   expect(errors).toEqual([]);
   await desk.close();
-  await server.stop();
 });

@@ -7,8 +7,13 @@ import { launchServer } from "../tools/launch.ts";
 export type { TestServer } from "../tools/launch.ts";
 export { launchServer } from "../tools/launch.ts";
 
-/** One server a worker; `demo` has the demo on it. */
-export const test = base.extend<object, { empty: TestServer; demo: TestServer }>({
+/** One server a worker, `demo` with the demo on it; `own` is a test's alone, and ended however the test ends. */
+export const test = base.extend<{ own: TestServer }, { empty: TestServer; demo: TestServer }>({
+  own: async ({}, use) => {
+    const server = await launchServer({ empty: true });
+    await use(server);
+    await server.stop();
+  },
   empty: [
     async ({}, use) => {
       const server = await launchServer({ empty: true });

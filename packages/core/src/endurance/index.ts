@@ -1,6 +1,7 @@
 export * from "./ambient.ts";
 export * from "./beforeAfter.ts";
 export * from "./causes.ts";
+export * from "./cellReport.ts";
 export * from "./chance.ts";
 export * from "./effects.ts";
 export * from "./firstEnd.ts";
@@ -10,7 +11,7 @@ export * from "./nextRun.ts";
 export * from "./rating.ts";
 export * from "./records.ts";
 export * from "./recovery.ts";
-export * from "./warnings.ts";
-export * from "./cellReport.ts";
+export * from "./timeConstant.ts";
 export * from "./unitReport.ts";
+export * from "./warnings.ts";
 export * from "./words.ts";

@@ -14,7 +14,8 @@ export interface Recovery {
   /** 0: it refused. Censored when heat did not end it. */
   timeSec: number;
   event: 0 | 1;
-  /** Of the cold time of its mode and condition. */
+  /** Typical cold time of its mode and condition, and the share of it that came back. */
+  coldSec: number;
   share: number;
 }
 
@@ -32,7 +33,7 @@ export function recoveriesOf(candidates: readonly CandidateRun[], coldSec: (c: C
       if (rest === null || cold === null || !(cold > 0)) return [];
       const timeSec = isRefusal(fold) ? 0 : summarise(fold, 0).recordedMs.lo / 1000;
       const event = fold.end?.cause === "thermal shutdown" ? 1 : 0;
-      return [{ runId: c.runId, parentRunId: parent.runId, restSec: rest.lo / 1000, timeSec, event, share: timeSec / cold }];
+      return [{ runId: c.runId, parentRunId: parent.runId, restSec: rest.lo / 1000, timeSec, event, coldSec: cold, share: timeSec / cold }];
     })
     .sort((a, b) => a.restSec - b.restSec);
 }
@@ -64,28 +65,38 @@ export function restForShare(share: number, coldSec: number, tauSec: number, tau
   return heat >= 1 ? 0 : -tauCoolSec * Math.log(heat);
 }
 
-/** Least squares of the share over the cooling constant; range by the t of the squares that rise. */
-export function fitRecovery(all: readonly Recovery[], coldSec: number | null, tauSec: number): RecoveryResult {
-  const points = all.filter((r) => r.event === 1);
-  if (coldSec === null) return { ok: false, reason: "no-cold-time", n: points.length };
-  if (points.length < 2) return { ok: false, reason: "too-few-recoveries", n: points.length };
-  if (new Set(points.map((p) => Math.round(p.restSec / 30))).size < 2) return { ok: false, reason: "one-rest", n: points.length };
-  const squares = (tau: number): number => points.reduce((s, p) => s + (p.share - shareAfterRest(p.restSec, coldSec, tauSec, tau)) ** 2, 0);
-  const tried = Array.from({ length: 600 }, (_, i) => tauSec * 10 ** (-1.3 + (2.3 * i) / 599)).map((tau) => ({
+export const restsDiffer = (points: readonly Recovery[]): boolean => new Set(points.map((p) => Math.round(p.restSec / 30))).size >= 2;
+
+/** Least squares of the share over a time constant about `aboutSec`; 90 % range by the t of the squares that rise. */
+export function leastOver(
+  points: readonly Recovery[],
+  aboutSec: number,
+  shareOf: (p: Recovery, tauSec: number) => number,
+): { best: number; range: { lo: number; hi: number } } {
+  const tried = Array.from({ length: 600 }, (_, i) => aboutSec * 10 ** (-1.3 + (2.3 * i) / 599)).map((tau) => ({
     tau,
-    squares: squares(tau),
+    squares: points.reduce((s, p) => s + (p.share - shareOf(p, tau)) ** 2, 0),
   }));
   const best = tried.reduce((b, t) => (t.squares < b.squares ? t : b));
   const df = points.length - 1;
   // Readings without any error would make the range a point: a twentieth of the cold time is the least scatter taken (ours).
   const variance = Math.max(best.squares / df, 0.05 ** 2);
   const within = tried.filter((t) => t.squares <= best.squares + variance * studentQuantile(0.95, df) ** 2).map((t) => t.tau);
-  const range = { lo: Math.min(...within), hi: Math.max(...within) };
+  return { best: best.tau, range: { lo: Math.min(...within), hi: Math.max(...within) } };
+}
+
+/** The cooling constant of one cell; `tauSec`: its heating constant. */
+export function fitRecovery(all: readonly Recovery[], coldSec: number | null, tauSec: number): RecoveryResult {
+  const points = all.filter((r) => r.event === 1);
+  if (coldSec === null) return { ok: false, reason: "no-cold-time", n: points.length };
+  if (points.length < 2) return { ok: false, reason: "too-few-recoveries", n: points.length };
+  if (!restsDiffer(points)) return { ok: false, reason: "one-rest", n: points.length };
+  const { best, range } = leastOver(points, tauSec, (p, tau) => shareAfterRest(p.restSec, p.coldSec, tauSec, tau));
   return {
     ok: true,
-    tauCoolSec: best.tau,
+    tauCoolSec: best,
     range,
-    rest80Sec: restForShare(SHARE, coldSec, tauSec, best.tau),
+    rest80Sec: restForShare(SHARE, coldSec, tauSec, best),
     rest80Safe: restForShare(SHARE, coldSec, tauSec, range.hi),
     n: points.length,
     runIds: points.map((p) => p.runId),

@@ -10,6 +10,8 @@ import type { Change } from "./beforeAfter.ts";
 import { compareChange } from "./beforeAfter.ts";
 import type { CellReport } from "./cellReport.ts";
 import { reportCell, typicalOf } from "./cellReport.ts";
+import type { TimeConstant } from "./timeConstant.ts";
+import { timeConstantOf } from "./timeConstant.ts";
 import type { Scatter } from "./chance.ts";
 import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
@@ -87,6 +89,8 @@ export interface UnitReport {
   endpoint: Endpoint;
   asked: Asked;
   tauMin: number;
+  /** What the ledger of the start heats works with. */
+  ledger: TimeConstant;
   cells: FullCell[];
   effects: Omit<EffectsFit, "model"> | (EffectsResult & { ok: false });
   changes: ChangeReading[];
@@ -101,7 +105,8 @@ export const DUTY_ONS_SEC = [5, 10, 15, 20, 30].map((m) => m * 60);
 export const AFTERNOON_SEC = 4 * 3600;
 
 export function readUnit(q: UnitQuestion): UnitReport {
-  const unit = unitRecords(q.candidates, q.endpoint, q.asked, q.tauMin);
+  const ledger = timeConstantOf(q.candidates, q.tauMin);
+  const unit = unitRecords(q.candidates, q.endpoint, q.asked, ledger.tauMin);
   const settings = q.settings ?? LADDER_SETTINGS;
   const bounds = climb(unit.cells, q.asked, settings);
   const effects = effectsOf(effectRecords(unit, q.candidates));
@@ -116,13 +121,14 @@ export function readUnit(q: UnitQuestion): UnitReport {
     ambient: new Map(),
     cellOf,
     cellSettings,
-    battery: unitRecords(q.candidates, "batteryEmpty", q.asked, q.tauMin),
+    battery: unitRecords(q.candidates, "batteryEmpty", q.asked, ledger.tauMin),
   };
   const cells = unit.cells.map((cell, i) => fullCell(shared, cell, bounds[i] as CellBound));
   return {
     endpoint: q.endpoint,
     asked: q.asked,
     tauMin: q.tauMin,
+    ledger,
     cells,
     effects: withoutModel(effects),
     changes: changesOf(unit.cells),

@@ -2,6 +2,8 @@
 
 import type { DayDoc, Kit, PlanDoc, SlotChoice, UnitEvent } from "@keep-rolling/contract";
 import type { DayRequest, DayWish, Doing } from "@keep-rolling/core/planning";
+import type { TimeConstant } from "@keep-rolling/core/endurance";
+import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
 import { seedOf } from "@keep-rolling/core/random";
 import type { SeenRun } from "../runs.ts";
@@ -9,7 +11,6 @@ import { stockOf, traitsOf } from "./cells.ts";
 import type { Evidence } from "./evidence.ts";
 import { outsOf } from "./evidence.ts";
 import { msOfMinute } from "./frame.ts";
-import { tauOfUnit } from "./tau.ts";
 import type { CellState } from "./matrix.ts";
 import { cellStates } from "./matrix.ts";
 
@@ -31,6 +32,8 @@ export interface OrderNote {
 export interface DayQuestion {
   request: DayRequest;
   order: OrderNote[];
+  /** What the ledger of each unit works with. */
+  constants: { unit: string; constant: TimeConstant }[];
 }
 
 export const slotName = (cellId: string, trial: number): string => `${cellId}#${trial}`;
@@ -43,13 +46,19 @@ export function dayRequest(matter: DayMatter): DayQuestion {
   const doing = doingOf(matter, fromMs, toMs);
   const states = cellStates(kit, matter.plan, evidence.runs);
   const perUnit = units.map((u) => unitWishes(matter, states, u.id, fromMs, doing));
+  const constants = units.map((u, i) =>
+    evidence.timeConstant(
+      u.id,
+      (perUnit[i]?.wishes ?? []).map((w) => tauMsOf(w.setup.protocol)),
+    ),
+  );
   const spanMs = (s: { fromMin: number; toMin: number }) => ({ fromMs: msOfMinute(day, s.fromMin), toMs: msOfMinute(day, s.toMin) });
   const request: DayRequest = {
     fromMs,
     toMs,
     nowMs,
     units: units.map((u, i) => {
-      const tauMs = Math.max(tauOfUnit(evidence.runs, u.id), ...(perUnit[i]?.wishes ?? []).map((w) => tauMsOf(w.setup.protocol)));
+      const tauMs = (constants[i]?.tauMin ?? DEFAULT_TAU_MIN) * 60_000;
       return {
         id: u.id,
         name: u.name,
@@ -66,7 +75,8 @@ export function dayRequest(matter: DayMatter): DayQuestion {
     doing,
     rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
   };
-  return { request, order: perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff })) };
+  const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff }));
+  return { request, order, constants: constants.map((constant, i) => ({ unit: units[i]?.name ?? "", constant })) };
 }
 
 /** A unit's trials of the day in the wanted order. Trials are numbered through the plan, so one started from its block keeps its number. */

@@ -1,6 +1,8 @@
 // What runs on record say for planning: ranges by cell, watts by mode, heat left in bodies, times out of service.
 
 import type { Kit, UnitEvent } from "@keep-rolling/contract";
+import type { TimeConstant } from "@keep-rolling/core/endurance";
+import { timeConstantOf } from "@keep-rolling/core/endurance";
 import type { HeatInterval } from "@keep-rolling/core/heat";
 import { intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
 import type { CellSetup, Earlier, Expected, Span } from "@keep-rolling/core/planning";
@@ -10,6 +12,7 @@ import type { StartBody } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../runs.ts";
 import { traitsOf } from "./cells.ts";
+import { tauOfUnit } from "./tau.ts";
 
 export interface Evidence {
   runs: readonly SeenRun[];
@@ -19,12 +22,15 @@ export interface Evidence {
   watts(cell: CellSetup): number | null;
   /** Every run of the mode on the unit that tells its watts. */
   wattsRuns(cell: CellSetup): { id: string; watts: number }[];
+  /** The ledger's time constant of a unit: fitted from its recoveries, else the longest its protocols and these name. */
+  timeConstant(unitId: string, protocolMs: readonly number[]): TimeConstant;
   /** Powered intervals of a unit until `nowMs`. */
   heat(unitId: string, tauMs: number, nowMs: number): HeatInterval[];
 }
 
 export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
-  const earlier = earlierOf(runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null })));
+  const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
+  const earlier = earlierOf(candidates);
   const known = new Map<string, Expected>();
   const expected = (cell: CellSetup): Expected => {
     const key = cellKey(cell as StartBody);
@@ -32,11 +38,25 @@ export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
     known.set(key, found);
     return found;
   };
+  const constants = new Map<string, TimeConstant>();
+  const timeConstant = (unitId: string, protocolMs: readonly number[]): TimeConstant => {
+    const protocolMin = Math.max(tauOfUnit(runs, unitId), ...protocolMs) / 60_000;
+    const key = `${unitId} ${protocolMin}`;
+    const found =
+      constants.get(key) ??
+      timeConstantOf(
+        candidates.filter((c) => c.fold.setup?.unit.id === unitId),
+        protocolMin,
+      );
+    constants.set(key, found);
+    return found;
+  };
   const wattsRuns = (cell: CellSetup) => wattsFor(kit, runs, cell);
   return {
     runs,
     earlier,
     expected,
+    timeConstant,
     wattsRuns,
     watts: (cell) => wattsRuns(cell).reduce<number | null>((most, r) => Math.max(most ?? 0, r.watts), null),
     heat: (unitId, tauMs, nowMs) => heatOf(runs, expected, unitId, tauMs, nowMs),

@@ -25,7 +25,8 @@ export function Cooling({ unit, runs }: { unit: Kit["units"][number]; runs: read
     <li className="hairline py-2">
       <span className="font-semibold">{unit.name}</span>{" "}
       <span className="text-soft">
-        cooling, <span className="num">{Math.ceil(heat * 100)} %</span> warm: cold in {formatSpan(restNeededMs(heat, tauMs))}
+        cooling, <span className="num">{Math.ceil(heat * 100)} %</span> warm: cold in {formatSpan(restNeededMs(heat, tauMs))} by a time
+        constant of {formatSpan(tauMs)}
       </span>
     </li>
   );

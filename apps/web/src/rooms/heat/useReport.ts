@@ -105,7 +105,12 @@ interface NextAsked {
 export function useNext(client: HeatClient | null, report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
   const question = useMemo((): NextAsked | null => {
     if (report === null) return null;
-    const cells = report.cells.map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: COLD_REST_TAUS * report.tauMin * 60 }));
+    const cells = report.cells.map((c) => ({
+      key: c.key,
+      setup: c.setup,
+      records: c.runs,
+      coolSec: COLD_REST_TAUS * report.ledger.tauMin * 60,
+    }));
     return {
       cells,
       bounds: report.cells.map((c) => c.bound),

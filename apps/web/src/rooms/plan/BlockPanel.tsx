@@ -40,7 +40,13 @@ export function BlockPanel({ planned, block, saveDay, startAddress, onClose }: P
           Close
         </Button>
       </div>
-      {block.state === "planned" && <AheadStrip ahead={block.ahead} tauMs={tauMsOf(protocol)} heatAtStart={block.heatAtStart} />}
+      {block.state === "planned" && (
+        <AheadStrip
+          ahead={block.ahead}
+          tauMs={planned.question.request.units.find((u) => u.id === block.unitId)?.tauMs ?? tauMsOf(protocol)}
+          heatAtStart={block.heatAtStart}
+        />
+      )}
       <div className="mt-2 grid gap-x-10 gap-y-3 md:grid-cols-2">
         <dl>
           <Fact label="Starts" value={clockOf(day, block.startMs)} note={block.pinned ? "where you put it" : "where the planner put it"} />

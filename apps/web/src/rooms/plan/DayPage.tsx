@@ -1,7 +1,8 @@
 // One day: the schedule on its ruler, what it will not show and why, what to pack, and the way to start each block.
 
 import type { Block } from "@keep-rolling/core/planning";
-import { breaksOf, dayTotals, heatOfDay, schoolsOf } from "@keep-rolling/core/planning";
+import { timeConstantWords } from "@keep-rolling/core/endurance";
+import { breaksOf, dayTotals, heatOfDay } from "@keep-rolling/core/planning";
 import { HEAT_ADVICE } from "@keep-rolling/core/heat";
 import { formatTemperature } from "@keep-rolling/core/units";
 import { useState } from "react";
@@ -285,7 +286,7 @@ function Packing({ planned }: { planned: PlannedDay }) {
 function Cautions({ planned }: { planned: PlannedDay }) {
   const all = new Set(planned.schedule.blocks.flatMap((b) => cautionsFor(b.setup.condition)));
   const off = Math.max(0, ...planned.question.order.map((o) => o.placeOff));
-  const tau = [...new Set(planned.schedule.blocks.map((b) => schoolsOf(b.setup.protocol).tauMin))].sort((a, b) => a - b);
+  const tau = planned.question.constants.map((c) => `${c.unit} ${timeConstantWords(c.constant)}`).join("; ");
   return (
     <section aria-labelledby="cautions">
       <h2 id="cautions">Cautions</h2>
@@ -295,7 +296,7 @@ function Cautions({ planned }: { planned: PlannedDay }) {
             {words}
           </li>
         ))}
-        <li className="hairline py-1.5 text-soft">{`Cooling is worked out with a time constant of ${tau.join(" and ")} min, the protocol's default, not a fit. Expected ends are where eight of ten runs should end by the fit of earlier ones; with too few, the range that was seen. Within a unit the mean place of each repeated cell lies at most ${off.toFixed(1)} places from the middle of its order.`}</li>
+        <li className="hairline py-1.5 text-soft">{`Cooling is worked out with a time constant: ${tau}. Expected ends are where eight of ten runs should end by the fit of earlier ones; with too few, the range that was seen. Within a unit the mean place of each repeated cell lies at most ${off.toFixed(1)} places from the middle of its order.`}</li>
       </ul>
     </section>
   );

@@ -1,5 +1,7 @@
 // Before the start: what is expected to end this run, drawn ahead on the strip, and what the ledger says of the body's heat.
 
+import type { TimeConstant } from "@keep-rolling/core/endurance";
+import { timeConstantWords } from "@keep-rolling/core/endurance";
 import type { Kit } from "@keep-rolling/contract";
 import { WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block, CellSetup } from "@keep-rolling/core/planning";
@@ -12,7 +14,6 @@ import { api } from "../../api/api.ts";
 import { useBenchNow, useClock } from "../../app/benchTime.ts";
 import { stockOf, traitsOf } from "../../app/day/cells.ts";
 import { outsOf } from "../../app/day/evidence.ts";
-import { tauOfUnit } from "../../app/day/tau.ts";
 import type { Evidence } from "../../app/day/evidence.ts";
 import { useEvidence } from "../../app/day/useDay.ts";
 import { useSettings } from "../../app/store.ts";
@@ -48,16 +49,17 @@ export function Ahead({ kit, setup, form }: Props) {
   const lastMs = evidence === null ? null : lastPowered(evidence, unitId, nowMs);
   useLedgerStart(form, block, lastMs, nowMs);
   const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
-  if (block === null) return null;
+  if (block === null || evidence === null) return null;
+  const constant = evidence.timeConstant(unitId, [tauMsOf(block.setup.protocol)]);
   const flags = block.flags.filter((f) => f.code !== "pushed");
   return (
     <section aria-label="What will end it" className="mb-5">
-      <AheadStrip ahead={block.ahead} tauMs={tauMsOf(block.setup.protocol)} heatAtStart={block.heatAtStart} />
+      <AheadStrip ahead={block.ahead} tauMs={constant.tauMin * MINUTE_MS} heatAtStart={block.heatAtStart} />
       <p className="text-sm text-soft">
         {block.ahead.heat.ok
           ? `Heat: ${block.ahead.heat.range.basisWords}, ${block.ahead.heat.range.n === 1 ? "one run" : `${block.ahead.heat.range.n} runs`}. `
           : ""}
-        {ledgerWords(block, lastMs, nowMs)}
+        {ledgerWords(block, constant, lastMs, nowMs)}
       </p>
       {out && <Note tone="alert">This unit is noted as out of service.</Note>}
       {flags.map((f) => (
@@ -74,7 +76,7 @@ const cellOf = ({ clockId, unit, mode, condition, protocol }: StartBody): CellSe
 /** One run put on the board now: the planner's own arithmetic, no second one. */
 function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number): Block | null {
   const unitId = setup.unit.id;
-  const tauMs = Math.max(tauOfUnit(evidence.runs, unitId), tauMsOf(setup.protocol));
+  const tauMs = evidence.timeConstant(unitId, [tauMsOf(setup.protocol)]).tauMin * MINUTE_MS;
   const unit = kit.units.find((u) => u.id === unitId);
   const plan = planDay({
     fromMs: nowMs,
@@ -118,10 +120,10 @@ function lastPowered(evidence: Evidence, unitId: string, nowMs: number): number 
   return ends.length === 0 ? null : Math.max(...ends);
 }
 
-function ledgerWords(block: Block, lastMs: number | null, nowMs: number): string {
+function ledgerWords(block: Block, constant: TimeConstant, lastMs: number | null, nowMs: number): string {
   const percent = Math.ceil(block.heatAtStart * 100 - 1e-9);
   const since = lastMs === null ? "no powered time on record" : `last powered ${formatSpan(Math.max(0, nowMs - lastMs))} ago`;
-  return `Ledger: ${percent} % of the rise to shutdown is left in the body, ${since}; time constant ${schoolsOf(block.setup.protocol).tauMin} min, a default.`;
+  return `Ledger: ${percent} % of the rise to shutdown is left in the body, ${since}; time constant ${timeConstantWords(constant)}.`;
 }
 
 /** The start state follows the ledger until somebody says otherwise. */

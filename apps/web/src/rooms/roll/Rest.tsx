@@ -1,10 +1,13 @@
 // After the end: how long it has rested, how warm it still is by the ledger, an alarm, and one key for the run after the rest.
 
 import type { Clock } from "@keep-rolling/contract";
+import { timeConstantWords } from "@keep-rolling/core/endurance";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
-import { schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import { tauMsOf } from "@keep-rolling/core/planning";
 import { formatSpan } from "@keep-rolling/core/units";
+import { api } from "../../api/api.ts";
 import { rateNow } from "../../app/benchTime.ts";
+import { useEvidence } from "../../app/day/useDay.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { Button, Key } from "../../ui/parts.tsx";
@@ -24,12 +27,16 @@ export function Rest({ run, clock, nowMs, after }: Props) {
   const { fold } = run;
   const [alarmMin, setAlarmMin] = useAlarm(run.id, fold.setup?.protocol ?? null);
   const { volume } = useSettings();
+  const { data: kit } = api.useKitQuery();
+  const { evidence } = useEvidence(kit);
   const endMs = fold.end?.hiMs ?? nowMs;
   const rate = rateNow(clock);
   const alarmMs = alarmMin === null || alarmMin <= 0 ? null : endMs + alarmMin * 60_000;
   useReminderTone(alarmMs, alarmMs === null ? null : (alarmMs - nowMs) / 1000 / Math.max(1, rate), rate, volume);
   if (fold.end === null || fold.setup === null) return null;
-  const tauMs = tauMsOf(fold.setup.protocol);
+  const protocolMs = tauMsOf(fold.setup.protocol);
+  const constant = evidence?.timeConstant(fold.setup.unit.id, [protocolMs]) ?? null;
+  const tauMs = constant === null ? protocolMs : constant.tauMin * 60_000;
   const heat = heatShare(intervalsOf(fold, UNKNOWN_PLATEAU, nowMs), tauMs, nowMs);
   const coldMs = restNeededMs(heat, tauMs);
   const [nearest] = after.lighter;
@@ -41,7 +48,7 @@ export function Rest({ run, clock, nowMs, after }: Props) {
         <span className="num font-semibold" data-testid="resting">
           {formatSpan(Math.max(0, nowMs - endMs))}
         </span>
-        <span className="text-soft">{` · ${Math.ceil(heat * 100 - 1e-9)} % warm by the ledger${coldMs > 0 ? `, cold in ${formatSpan(coldMs)}` : ": cold"} (time constant ${schoolsOf(fold.setup.protocol).tauMin} min, a default)`}</span>
+        <span className="text-soft">{` · ${Math.ceil(heat * 100 - 1e-9)} % warm by the ledger${coldMs > 0 ? `, cold in ${formatSpan(coldMs)}` : ": cold"} (time constant ${constant === null ? formatSpan(protocolMs) : timeConstantWords(constant)})`}</span>
       </p>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <label className="text-sm font-semibold">

@@ -1,6 +1,7 @@
 // How does it come back? Recovery against rest, zero included; the rest to plan with; fallback runs; duty cycles that can go on.
 
-import { hms, recoveryWords, shareAfterRest } from "@keep-rolling/core/endurance";
+import type { TimeConstant } from "@keep-rolling/core/endurance";
+import { hms, LEAST_RECOVERIES, recoveryWords, shareAfterRest, timeConstantWords } from "@keep-rolling/core/endurance";
 import { formatSpan } from "@keep-rolling/core/units";
 import { RecoveryChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
@@ -43,6 +44,7 @@ export function Recovering({ full, runs, report }: Answerable) {
             text={`recorded ${f.event === 1 ? "" : "at least "}${hms(f.timeSec)} right after a shutdown.`}
           />
         ))}
+        {points.length > 0 && <Reason title="The body's heat ledger" text={ledgerWords(report.ledger)} />}
         {fit.ok && duty.length === 0 && <Reason title="No duty cycle." text="It needs a bound or a typical cold time to start from." />}
       </Reasons>
       {duty.length > 0 && dutyFromSec !== null && (
@@ -68,6 +70,17 @@ export function Recovering({ full, runs, report }: Answerable) {
     </div>
   );
 }
+
+/** What planner, console and start heats work with now. */
+const ledgerWords = (t: TimeConstant): string =>
+  t.by === "recoveries"
+    ? `works with a time constant of ${timeConstantWords(t)} of this unit; the planner and the console take it too.`
+    : `works with ${timeConstantWords(t)}: ${NO_FIT[t.because]}.`;
+const NO_FIT = {
+  "too-few-recoveries": `it is fitted from ${LEAST_RECOVERIES} recoveries on that ended by heat`,
+  "one-rest": "recoveries after different rests would fit it",
+  "range-too-wide": "the recoveries scatter too much to fit it",
+} as const;
 
 const minutes = (sec: number): string =>
   sec < 3600 ? `${Math.round(sec / 60)} min` : `${Math.floor(sec / 3600)} h ${String(Math.round((sec % 3600) / 60)).padStart(2, "0")} min`;

@@ -1,7 +1,7 @@
 // Why do runs differ? What was recorded with them, compared; the price of each cause; what cannot be told apart; what to ask for.
 
 import type { Effect } from "@keep-rolling/core/endurance";
-import { causeWords, effectsRefusal, effectWords, SLOPES, unsaidWords } from "@keep-rolling/core/endurance";
+import { causeWords, effectsRefusal, effectWords, SLOPES, timeConstantWords, unsaidWords } from "@keep-rolling/core/endurance";
 import { formatTemperature } from "@keep-rolling/core/units";
 import { formatDate } from "../../../app/dates.ts";
 import { useSettings } from "../../../app/store.ts";
@@ -91,7 +91,7 @@ export function Why(a: Answerable) {
           what="the causes"
           runIds={effects.runIds}
           runs={a.runs}
-          method={`Log runtime on modes, ambient, start heat and settings, one lognormal scatter of ${percent(effects.sd)} (accelerated failure time), ${effects.n} runs of which ${effects.shutdowns} ended; ${BY[effects.by]}. Warm starts and recoveries join with the heat the ledger gives them. Taken for granted: causes multiply, and do not change one another.`}
+          method={`Log runtime on modes, ambient, start heat and settings, one lognormal scatter of ${percent(effects.sd)} (accelerated failure time), ${effects.n} runs of which ${effects.shutdowns} ended; ${BY[effects.by]}. Warm starts and recoveries join with the heat the ledger gives them (time constant ${timeConstantWords(a.report.ledger)}). Taken for granted: causes multiply, and do not change one another.`}
         />
       )}
     </div>

@@ -80,9 +80,12 @@ export function BlockMark(props: MarkProps) {
 
 const LETTER_PX = 7;
 
-/** Words above a block, shortened to the room there is before the next one. */
-function titleOf({ block, next, x }: Pick<MarkProps, "block" | "next" | "x">): string {
-  const room = (next === null ? Number.POSITIVE_INFINITY : x(next.startMs)) - x(block.startMs) - 6;
+/** Right of the ruler's end there is this much room for words. */
+const MARGIN_PX = 26;
+
+/** Words above a block, shortened to the room there is before the next one, or before the edge. */
+function titleOf({ block, next, x, toMs }: Pick<MarkProps, "block" | "next" | "x" | "toMs">): string {
+  const room = (next === null ? x(toMs) + MARGIN_PX : x(next.startMs)) - x(block.startMs) - 6;
   const words = `${block.pinned ? "▸ " : ""}${block.setup.mode.name}${block.setup.condition.sun === "direct" ? " · sun" : ""}`;
   const most = Math.max(3, Math.floor(room / LETTER_PX));
   return words.length > most ? `${words.slice(0, most - 1)}…` : words;

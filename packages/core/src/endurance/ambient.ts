@@ -60,8 +60,8 @@ export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: nu
 const timeAt = (tauSec: number, criticalC: number, riseK: number, ambientC: number): number =>
   ambientC <= criticalC ? Number.POSITIVE_INFINITY : riseK <= ambientC - criticalC ? 0 : tauSec * Math.log(riseK / (ambientC - criticalC));
 
-/** Log likelihood at a point; minus infinity as soon as it is sure to lie below `least`: most points of a grid do. */
-type Value = (criticalC: number, riseK: number, least?: number) => number;
+/** Log likelihood along the rises at one critical ambient; minus infinity as soon as it is sure to lie below `least`: most points of a grid do. */
+type Value = (criticalC: number) => (riseK: number, least?: number) => number;
 
 function likelihoodOf(records: readonly RunRecord[], tauSec: number, sd: number): Value {
   // Shutdowns first: they are the ones that can still be bounded.
@@ -70,18 +70,23 @@ function likelihoodOf(records: readonly RunRecord[], tauSec: number, sd: number)
   const log = Float64Array.from(sorted, (r) => Math.log(r.timeSec));
   const ended = sorted.filter((r) => r.event === 1).length;
   const peak = logNormalPdf(0);
-  return (criticalC, riseK, least = Number.NEGATIVE_INFINITY) => {
-    let sum = 0;
-    for (let i = 0; i < log.length; i++) {
-      const middle = timeAt(tauSec, criticalC, riseK, ambient[i] as number);
-      if (middle <= 0 || (middle === Number.POSITIVE_INFINITY && i < ended)) return Number.NEGATIVE_INFINITY;
-      if (middle === Number.POSITIVE_INFINITY) continue;
-      const z = ((log[i] as number) - Math.log(middle)) / sd;
-      sum += i < ended ? logNormalPdf(z) : logNormalSf(z);
-      // No run can add more than the peak of the density, and a censored one nothing.
-      if (sum + Math.max(0, ended - 1 - i) * peak < least) return Number.NEGATIVE_INFINITY;
-    }
-    return sum;
+  return (criticalC) => {
+    const above = ambient.map((c) => Math.log(Math.max(0, c - criticalC)));
+    return (riseK, least = Number.NEGATIVE_INFINITY) => {
+      const logRise = Math.log(riseK);
+      let sum = 0;
+      for (let i = 0; i < log.length; i++) {
+        // At or below the critical ambient it never shuts down: log 0 above it.
+        const middle = tauSec * (logRise - (above[i] as number));
+        if (!(middle > 0) || (middle === Number.POSITIVE_INFINITY && i < ended)) return Number.NEGATIVE_INFINITY;
+        if (middle === Number.POSITIVE_INFINITY) continue;
+        const z = ((log[i] as number) - Math.log(middle)) / sd;
+        sum += i < ended ? logNormalPdf(z) : logNormalSf(z);
+        // No run can add more than the peak of the density, and a censored one nothing.
+        if (sum + Math.max(0, ended - 1 - i) * peak < least) return Number.NEGATIVE_INFINITY;
+      }
+      return sum;
+    };
   };
 }
 
@@ -98,9 +103,12 @@ function zoom(value: Value, tested: { lo: number; hi: number }): Point {
   let [c0, c1, r0, r1] = [tested.lo - FAR_C, tested.lo - 0.01, 1, MOST_RISE_K];
   let best: Point & { value: number } = { criticalC: c1, riseK: r1, value: Number.NEGATIVE_INFINITY };
   for (let level = 0; level < 7; level++) {
-    for (const p of grid(c0, c1, r0, r1, STEPS)) {
-      const v = value(p.criticalC, p.riseK, best.value);
-      if (v > best.value) best = { ...p, value: v };
+    for (const criticalC of axis(c0, c1, STEPS)) {
+      const along = value(criticalC);
+      for (const riseK of axis(r0, r1, STEPS)) {
+        const v = along(riseK, best.value);
+        if (v > best.value) best = { criticalC, riseK, value: v };
+      }
     }
     const [dc, dr] = [(c1 - c0) / 5, (r1 - r0) / 5];
     [c0, c1] = [Math.max(tested.lo - FAR_C, best.criticalC - dc), Math.min(tested.lo - 0.01, best.criticalC + dc)];
@@ -110,13 +118,16 @@ function zoom(value: Value, tested: { lo: number; hi: number }): Point {
 }
 
 function contour(value: Value, best: Point, tested: { lo: number; hi: number }): Point[] {
-  const floor = value(best.criticalC, best.riseK) - HALF_CHI_90;
+  const floor = value(best.criticalC)(best.riseK) - HALF_CHI_90;
   const all: Point[] = [best];
   // Fine near the best point and coarse far from it: the range is a banana along equal times.
   for (const reach of [1.5, 6, FAR_C]) {
     const [c0, c1] = [Math.max(tested.lo - FAR_C, best.criticalC - reach), Math.min(tested.lo - 0.01, best.criticalC + reach)];
     const [r0, r1] = [Math.max(1, best.riseK - 2 * reach), Math.min(MOST_RISE_K, best.riseK + 2 * reach)];
-    for (const p of grid(c0, c1, r0, r1, 36)) if (value(p.criticalC, p.riseK, floor) >= floor) all.push(p);
+    for (const criticalC of axis(c0, c1, 36)) {
+      const along = value(criticalC);
+      for (const riseK of axis(r0, r1, 36)) if (along(riseK, floor) >= floor) all.push({ criticalC, riseK });
+    }
   }
   return edges(all);
 }
@@ -131,12 +142,8 @@ function edges(all: readonly Point[]): Point[] {
   return [...at.values()].flatMap(({ lo, hi }) => (lo === hi ? [lo] : [lo, hi]));
 }
 
-function grid(c0: number, c1: number, r0: number, r1: number, n: number): Point[] {
-  return Array.from({ length: (n + 1) ** 2 }, (_, k) => ({
-    criticalC: c0 + ((c1 - c0) * (k % (n + 1))) / n,
-    riseK: r0 + ((r1 - r0) * Math.floor(k / (n + 1))) / n,
-  }));
-}
+/** From end to end in `n` steps. */
+const axis = (from: number, to: number, n: number): number[] => Array.from({ length: n + 1 }, (_, k) => from + ((to - from) * k) / n);
 
 export type AmbientTime = { ok: true; time: Factor } | { ok: false; reason: "far-outside" | "never" | "no-slope" };
 

@@ -20,10 +20,9 @@ const RUNAWAY = 1e6;
 /** Null when there is no maximum: a cell without an event, or no scatter at all. */
 export function estimateCells(cells: readonly Lifetimes[], law: LifeLaw): CellEstimate | null {
   if (cells.length === 0 || cells.some((c) => !c.event.includes(1))) return null;
-  const logs = cells.map((c) => c.time.map((t) => Math.log(t)));
-  const means = logs.map((l) => l.reduce((a, b) => a + b, 0) / l.length);
-  const runs = logs.reduce((n, l) => n + l.length, 0);
-  const spread = Math.sqrt(logs.reduce((s, l, c) => s + l.reduce((q, v) => q + (v - (means[c] ?? 0)) ** 2, 0), 0) / runs);
+  const logs = cells.map((c) => Float64Array.from(c.time, Math.log));
+  const means = logs.map(meanOf);
+  const spread = spreadAbout(logs, means);
   if (!(spread > 0)) return null;
   const best = climbTo({ cells: logs.map((l, c) => standardised(cells[c] as Lifetimes, l, means[c] as number, spread, law)), law });
   if (best === null) return null;
@@ -48,17 +47,43 @@ interface Theta {
   kappa: number;
 }
 
-function standardised({ event }: Lifetimes, logs: readonly number[], mean: number, spread: number, law: LifeLaw): Cell {
-  const ys = logs.map((v) => (v - mean) / spread);
-  if (law === "weibull") return { events: 0, sumY: 0, sumYY: 0, y: Float64Array.from(ys), event };
-  const ended = ys.filter((_, i) => event[i] === 1);
-  const cut = ys.filter((_, i) => event[i] === 0);
-  const sum = (of: (y: number) => number): number => ended.reduce((s, y) => s + of(y), 0);
-  return { events: ended.length, sumY: sum((y) => y), sumYY: sum((y) => y * y), y: Float64Array.from(cut), event: cut.map(() => 0) };
+function meanOf(values: Float64Array): number {
+  let sum = 0;
+  for (const v of values) sum += v;
+  return sum / values.length;
 }
 
+/** Root mean square of the logs about the mean of their cell. */
+function spreadAbout(logs: readonly Float64Array[], means: readonly number[]): number {
+  let [squares, n] = [0, 0];
+  logs.forEach((values, c) => {
+    const mean = means[c] as number;
+    for (const v of values) squares += (v - mean) ** 2;
+    n += values.length;
+  });
+  return Math.sqrt(squares / n);
+}
+
+function standardised({ event }: Lifetimes, logs: Float64Array, mean: number, spread: number, law: LifeLaw): Cell {
+  const y = logs.map((v) => (v - mean) / spread);
+  if (law === "weibull") return { events: 0, sumY: 0, sumYY: 0, y, event };
+  let [events, sumY, sumYY] = [0, 0, 0];
+  const cut: number[] = [];
+  for (let i = 0; i < y.length; i++) {
+    const v = y[i] as number;
+    if (event[i] === 0) cut.push(v);
+    else {
+      events++;
+      sumY += v;
+      sumYY += v * v;
+    }
+  }
+  return { events, sumY, sumYY, y: Float64Array.from(cut), event: NONE };
+}
+const NONE: readonly (0 | 1)[] = [];
+
 /** A step's error is of the order of its gain once it is small. */
-const GAIN_LEAST = 1e-13;
+const GAIN_LEAST = 1e-10;
 
 function climbTo(p: Problem): Theta | null {
   const n = p.cells.length;

@@ -48,9 +48,14 @@ export interface CellReading {
 
 /** Candidates of one cell, one kind of clock. `asked.share` and `asked.confidence` strictly between 0 and 1. */
 export function stateCell(candidates: readonly CandidateRun[], endpoint: Endpoint, asked: Asked = DEFAULT_ASKED): CellReading {
-  const runs = eligible(candidates, endpoint);
-  return { statement: stateRecords(runs.counted, endpoint, asked), runs };
+  return stateEligible(eligible(candidates, endpoint), endpoint, asked);
 }
+
+/** The same where it is known already which runs count: another share or confidence changes none of them. */
+export const stateEligible = (runs: Eligible, endpoint: Endpoint, asked: Asked): CellReading => ({
+  statement: stateRecords(runs.counted, endpoint, asked),
+  runs,
+});
 
 function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, asked: Asked): Statement {
   const needed = recordsNeeded(asked.share, asked.confidence);

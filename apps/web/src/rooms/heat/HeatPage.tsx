@@ -15,7 +15,7 @@ import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
 import type { HeatClient } from "../../workers/heat/client.ts";
 import { CellStrips } from "./CellStrips.tsx";
 import type { Asked, HeatCell } from "./cells.ts";
-import { heatCells } from "./cells.ts";
+import { sortedCells, statedCell } from "./cells.ts";
 import type { Answerable, QuestionName } from "./questions/ask.ts";
 import { QUESTIONS } from "./questions/ask.ts";
 import { Changed } from "./questions/Changed.tsx";
@@ -71,7 +71,8 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   // The field shows a new wish at once; what follows from it is drawn when it is ready.
   const asked = useDeferredValue(wish);
   const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
-  const cells = useMemo(() => heatCells(query.runs, kit, endpoint, asked), [query.runs, kit, endpoint, asked]);
+  const sorted = useMemo(() => sortedCells(query.runs, kit, endpoint), [query.runs, kit, endpoint]);
+  const cells = useMemo(() => sorted.map((cell) => statedCell(cell, asked)), [sorted, asked]);
   const unit = kit?.units.find((u) => u.id === unitId);
   const [kept, setKept] = useState<string | null>(null);
   const chosen =

@@ -1,8 +1,8 @@
 // What the heat page shows for one unit: its cells in the order of their modes, each with its statement and rows.
 
 import type { Kit } from "@keep-rolling/contract";
-import type { CellReading, Exclusion, Statement } from "@keep-rolling/core/reliability";
-import { groupCells, stateCell, withLeftOut } from "@keep-rolling/core/reliability";
+import type { CellReading, Eligible, Exclusion, Statement } from "@keep-rolling/core/reliability";
+import { eligible, groupCells, stateEligible, withLeftOut } from "@keep-rolling/core/reliability";
 import type { Endpoint, StartBody } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../app/runs.ts";
 
@@ -27,25 +27,47 @@ export interface Asked {
   confidence: number;
 }
 
-export function heatCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked): HeatCell[] {
+/** A cell with its runs and which of them count; what is asked of them is not in it. */
+export interface SortedCell extends Omit<HeatCell, "rows" | "reading"> {
+  endpoint: Endpoint;
+  mine: readonly SeenRun[];
+  runs: Eligible;
+}
+
+export const heatCells = (runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked): HeatCell[] =>
+  sortedCells(runs, kit, endpoint).map((cell) => statedCell(cell, asked));
+
+export function statedCell({ mine, runs, endpoint, ...cell }: SortedCell, asked: Asked): HeatCell {
+  const rows = mine.map((run): HeatRow => {
+    const left = runs.leftOut.find((l) => l.runId === run.id);
+    return { run, leftOut: left?.because ?? null, would: left?.wouldBe == null ? null : withLeftOut(runs, run.id, endpoint, asked) };
+  });
+  return { ...cell, rows, reading: stateEligible(runs, endpoint, asked) };
+}
+
+export function sortedCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint): SortedCell[] {
   const candidates = runs.map((run) => ({ runId: run.id, fold: run.fold, struck: run.row?.struck ?? null }));
   const byId = new Map(runs.map((r) => [r.id, r]));
-  const cells = groupCells(candidates).map((cell): HeatCell => {
-    const reading = stateCell(cell.runs, endpoint, asked);
+  const cells = groupCells(candidates).map((cell): SortedCell => {
     const mine = cell.runs.flatMap((r) => byId.get(r.runId) ?? []).sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));
-    const rows = mine.map((run): HeatRow => {
-      const left = reading.runs.leftOut.find((l) => l.runId === run.id);
-      const would = left?.wouldBe == null ? null : withLeftOut(reading.runs, run.id, endpoint, asked);
-      return { run, leftOut: left?.because ?? null, would };
-    });
     const figures = (kit?.figures ?? []).filter((f) => f.modeId === cell.setup.mode.id && !f.archived);
     const rated = figures.find((f) => f.kind === "rated") ?? null;
     const outside = figures.filter((f) => f.kind === "outside");
-    return { key: cell.key, setup: cell.setup, rows, reading, rated, outside, clockKind: mine[0]?.row?.clockKind ?? "real" };
+    const { key, setup } = cell;
+    return {
+      key,
+      setup,
+      endpoint,
+      mine,
+      runs: eligible(cell.runs, endpoint),
+      rated,
+      outside,
+      clockKind: mine[0]?.row?.clockKind ?? "real",
+    };
   });
   return cells.sort((a, b) => order(a).localeCompare(order(b)));
 }
 
 /** Modes together, then conditions from cool to hot; rehearsals after the rest. */
-const order = (c: HeatCell): string =>
+const order = (c: SortedCell): string =>
   `${c.clockKind} ${c.setup.mode.name} ${String(c.setup.condition.ambientC + 100)} ${c.setup.condition.name} ${c.setup.unit.firmware}`;

@@ -147,7 +147,13 @@ export function RecoveryChart({ rows, runs }: { rows: readonly RecoveryRow[]; ru
         {...axis}
         label={below("rest, h:mm")}
       />
-      <YAxis domain={[0, 1.1]} ticks={[0, 0.25, 0.5, 0.75, 1]} tickFormatter={(v: number) => `${Math.round(100 * v)} %`} width={48} {...axis} />
+      <YAxis
+        domain={[0, 1.1]}
+        ticks={[0, 0.25, 0.5, 0.75, 1]}
+        tickFormatter={(v: number) => `${Math.round(100 * v)} %`}
+        width={48}
+        {...axis}
+      />
       <Area dataKey="band" stroke="none" fill="var(--cool)" fillOpacity={0.15} {...still} />
       <Line dataKey="fitted" stroke="var(--cool)" strokeWidth={2.4} {...still} />
       <ReferenceLine y={0.8} stroke="var(--ink)" strokeDasharray="3 3" />

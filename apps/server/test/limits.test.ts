@@ -60,14 +60,26 @@ describe("recorded limits", () => {
       return runId;
     };
     const first = await send(2000);
-    const record = async (id = uuidv7()) =>
-      own.call("POST", "/api/limits", { id, ofRunId: first, endpoint: "shutdown", share: 0.9, confidence: 0.9, method: "ladder" });
+    const record = async (more: object = {}) =>
+      own.call("POST", "/api/limits", {
+        id: uuidv7(),
+        ofRunId: first,
+        endpoint: "shutdown",
+        share: 0.9,
+        confidence: 0.9,
+        method: "ladder",
+        ...more,
+      });
     // One shutdown, scatter assumed: 2000 s e^(-2 z.9 0.1), rounded down.
     const assumed = (await record()).json as Limit;
     expect(assumed).toMatchObject({ method: "ladder", valueMs: 1_547_000, share: 0.9, basis: { rung: "assumed", sd: 0.1, shutdowns: 1 } });
+    // What was chosen on the page is what is frozen: twice the scatter, twice as far down on the log scale.
+    const wider = (await record({ assumedSd: 0.2 })).json as Limit;
+    expect(wider).toMatchObject({ valueMs: 1_197_000, basis: { rung: "assumed", sd: 0.2 }, supersedes: assumed.id });
+    expect((await record({ assumedSd: 0 })).status).toBe(422);
     for (const s of [2100, 1900, 2050, 2150]) await send(s);
     const again = (await record()).json as Limit;
-    expect(again).toMatchObject({ n: 5, events: 5, basis: { rung: "own", by: "conditional", runs: 5, cells: 1 }, supersedes: assumed.id });
+    expect(again).toMatchObject({ n: 5, events: 5, basis: { rung: "own", by: "conditional", runs: 5, cells: 1 }, supersedes: wider.id });
     // R has no call for it; the conditional bound itself is checked case by case in tools/conformance.test.ts.
     expect(again.valueMs).toBeGreaterThan(1_400_000);
     expect(again.valueMs).toBeLessThan(1_900_000);

@@ -80,6 +80,8 @@ export const limitBody = z.strictObject({
   confidence: z.number().gt(0).lt(1),
   /** Without assuming a shape, or by the evidence ladder. */
   method: z.enum(["shortest-of-n", "ladder"]).default("shortest-of-n"),
+  /** Log standard deviation of the ladder's last rung, as chosen; without it the ladder's own. */
+  assumedSd: z.number().min(0.01, "At least one per cent.").max(1, "At most a hundred per cent.").optional(),
   share: z.number().gt(0).lt(1),
 });
 export const evidenceRun = z.object({

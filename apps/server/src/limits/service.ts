@@ -33,6 +33,7 @@ export interface Wanted {
   share: number;
   confidence: number;
   method?: "shortest-of-n" | "ladder";
+  assumedSd?: number | undefined;
 }
 
 const sha = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -79,7 +80,7 @@ function ladderBound(wanted: Wanted, of: Candidate, all: readonly Candidate[]): 
   const asked = { share: wanted.share, confidence: wanted.confidence };
   const { cells } = unitRecords(mine, wanted.endpoint, asked, DEFAULT_TAU_MIN);
   const at = cells.findIndex((c) => c.key === cellKey(of.setup));
-  const bound = climb(cells, asked, LADDER_SETTINGS, at)[0];
+  const bound = climb(cells, asked, { ...LADDER_SETTINGS, assumedSd: wanted.assumedSd ?? LADDER_SETTINGS.assumedSd }, at)[0];
   if (bound?.ok === true) return bound;
   throw new Refusal(
     409,

@@ -126,7 +126,7 @@ export const api = createApi({
     limits: build.query<{ limits: Limit[] }, void>({ query: () => "limits", responseSchema: limitsReply, providesTags: ["Limits"] }),
     recordLimit: build.mutation<
       Limit,
-      { ofRunId: string; endpoint: Endpoint; share: number; confidence: number; method?: "shortest-of-n" | "ladder" }
+      { ofRunId: string; endpoint: Endpoint; share: number; confidence: number; method?: "shortest-of-n" | "ladder"; assumedSd?: number }
     >({
       query: (body) => ({ url: "limits", method: "POST", body: { id: uuidv7(), ...body } }),
       responseSchema: limitSchema,

@@ -1,7 +1,7 @@
 // A temperature that was not tested, two ways. Physics: one lumped body whose plateau rises with ambient; time to shutdown from cold is
 // tau ln(rise / (ambient - critical)), so below the critical ambient it never shuts down. Regression: log runtime falls by the same share a degree
 // and knows no such floor. Both are shown; in the cool physics is to be trusted. Far outside what was tested both refuse.
-// The body's time constant is taken as known (fitted from a log, or the protocol's); rise and critical ambient are fitted, the scatter is the ladder's.
+// The body's time constant is taken as known (the protocol's); rise and critical ambient are fitted, the scatter is the ladder's.
 
 import { logNormalPdf, logNormalSf } from "../numeric/index.ts";
 import { modeKey } from "../runs/index.ts";

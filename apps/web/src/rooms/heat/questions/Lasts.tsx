@@ -223,13 +223,13 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
   );
 }
 
-function Record({ cell, statement, bound, endpoint, asked }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
+function Record({ cell, statement, bound, endpoint, asked, assumedSd }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
   const [record, { error, isLoading }] = api.useRecordLimitMutation();
   const navigate = useNavigate();
   // Where a scatter is assumed no confidence can be claimed: the shortest run is what stands by itself.
   const claimed = bound !== null && bound.rung !== "assumed";
   const press = async (method: "ladder" | "shortest-of-n"): Promise<void> => {
-    const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...asked, method });
+    const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...asked, method, assumedSd });
     if (made.data !== undefined) await navigate(`/limits/${made.data.id}`);
   };
   return (

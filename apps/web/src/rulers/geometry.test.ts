@@ -59,13 +59,15 @@ describe("a minutes ruler", () => {
 });
 
 describe("the ruler's straight line", () => {
-  it("is that of the scale package", () => {
-    const ends = fc
-      .tuple(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 1, max: 1e8 }))
-      .map(([a, d]): [number, number] => [a, a + d]);
+  it("is that of the scale package, on the ruler and a length beside it", () => {
+    const times = fc.tuple(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 1, max: 1e8 }));
+    const widths = fc.tuple(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 1, max: 4000 }));
     fc.assert(
-      fc.property(ends, ends, fc.integer({ min: -1e8, max: 1e8 }), (from, to, ms) => {
-        expect(linear(from, to)(ms)).toBeCloseTo(scaleLinear(from, to)(ms), 3);
+      fc.property(times, widths, fc.double({ min: -1, max: 2, noNaN: true }), ([fromMs, lengthMs], [left, width], at) => {
+        const from: [number, number] = [fromMs, fromMs + lengthMs];
+        const to: [number, number] = [left, left + width];
+        const ms = fromMs + at * lengthMs;
+        expect(linear(from, to)(ms)).toBeCloseTo(scaleLinear(from, to)(ms), 6);
       }),
     );
   });

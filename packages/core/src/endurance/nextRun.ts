@@ -7,6 +7,7 @@ import type { Asked } from "../reliability/index.ts";
 import { ASSUMED_SD, varianceOf } from "../reliability/index.ts";
 import type { CellBound, LadderCell, LadderSettings } from "./ladder.ts";
 import { climb, LADDER_SETTINGS } from "./ladder.ts";
+import { typicalOf } from "./cellReport.ts";
 import type { Timed } from "./records.ts";
 import { logsOf } from "./records.ts";
 
@@ -49,7 +50,7 @@ export function nextRuns(
       const random = randomFrom(seed);
       const after = Array.from({ length: draws }, () => boundWith(cells, i, runs, law, asked, settings, random)).sort((a, b) => a - b);
       const expectedSec = after[after.length >> 1] ?? 0;
-      const hours = (runs * (Math.exp(law.log) + cell.coolSec)) / 3600;
+      const hours = (runs * (Math.min(Math.exp(law.log), law.cutSec) + cell.coolSec)) / 3600;
       out.push({ key: cell.key, runs, hours, nowSec, expectedSec, gainPerHour: (expectedSec - (nowSec ?? 0)) / hours });
     }
   });
@@ -57,14 +58,28 @@ export function nextRuns(
 }
 
 interface Law {
+  /** Middle of the log seconds, censored runs included; scatter of the rung in hand. */
   log: number;
   sd: number;
+  /** What cut earlier runs cuts those to come too: the longest that anything but this end has let one run. */
+  cutSec: number;
 }
-function lawOf(cell: LadderCell, bound: CellBound | undefined): Law | null {
-  const logs = logsOf(cell.records);
-  if (logs.length === 0) return null;
+function lawOf({ records }: LadderCell, bound: CellBound | undefined): Law | null {
+  const logs = logsOf(records);
+  const middle = typicalOf({ records });
+  if (logs.length === 0 || middle === null) return null;
   const own = Math.sqrt(varianceOf(logs));
-  return { log: logs.reduce((a, b) => a + b, 0) / logs.length, sd: bound?.ok === true ? bound.sd : own > 0 ? own : ASSUMED_SD };
+  const cuts = records.filter((r) => r.event === 0).map((r) => r.timeSec);
+  return {
+    log: Math.log(middle),
+    sd: bound?.ok === true ? bound.sd : own > 0 ? own : ASSUMED_SD,
+    cutSec: cuts.length === 0 ? Number.POSITIVE_INFINITY : Math.max(...cuts),
+  };
+}
+
+function drawnRun({ log, sd, cutSec }: Law, k: number, random: Random): Timed {
+  const sec = Math.exp(log + sd * random.normal());
+  return { runId: `drawn ${k}`, timeSec: Math.min(sec, cutSec), event: sec <= cutSec ? 1 : 0 };
 }
 
 function boundWith(
@@ -76,10 +91,7 @@ function boundWith(
   settings: LadderSettings,
   random: Random,
 ): number {
-  const more = Array.from(
-    { length: runs },
-    (_, k): Timed => ({ runId: `drawn ${k}`, timeSec: Math.exp(law.log + law.sd * random.normal()), event: 1 }),
-  );
+  const more = Array.from({ length: runs }, (_, k) => drawnRun(law, k, random));
   const grown = cells.map((c, k) => (k === i ? { ...c, records: [...c.records, ...more] } : c));
   const bound = climb(grown, asked, settings, i)[0];
   return bound?.ok === true ? bound.lowerMs / 1000 : 0;

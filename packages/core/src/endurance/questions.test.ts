@@ -10,6 +10,7 @@ import { climb } from "./ladder.ts";
 import { nextRuns, runsUntil } from "./nextRun.ts";
 import type { Figure } from "./rating.ts";
 import { checkRating, waterfall } from "./rating.ts";
+import type { Timed } from "./records.ts";
 import { unitRecords } from "./records.ts";
 import { dutyLines, fitRecovery, recoveriesOf, restForShare, shareAfterRest } from "./recovery.ts";
 import { made, SUN } from "./testing/runs.ts";
@@ -260,6 +261,24 @@ describe("what next", () => {
   });
   const cells = [cell("few", [2000, 2200]), cell("many", [2000, 2100, 2200, 2050, 2150, 2250, 1990, 2080])];
   const bounds = climb(cells, ASKED);
+  it("draws runs to come as the censored ones allow: about the fitted middle, and never past what cut them", () => {
+    const records: Timed[] = [2600, 2900, 2800].map((timeSec, k) => ({ runId: `e${k}`, timeSec, event: 1 }));
+    const cut: Timed[] = [0, 1, 2].map((k) => ({ runId: `c${k}`, timeSec: 3000, event: 0 }));
+    const other = cell("other", [1500, 1600, 1450, 1550]);
+    const cells = [{ ...cell("cut", []), records: [...records, ...cut] }, other];
+    const bounds = climb(cells, ASKED);
+    const ofCut = nextRuns(cells, bounds, ASKED, 3, 20).filter((n) => n.key === "cut");
+    expect(ofCut.map((n) => n.runs).sort()).toEqual([1, 2, 3]);
+    for (const n of ofCut) {
+      expect(n.expectedSec).toBeLessThan(3000);
+      // A run that is cut costs no more than what cut it, and the rest.
+      expect(n.hours).toBeLessThanOrEqual((n.runs * (3000 + 3600)) / 3600 + 1e-9);
+    }
+    // The same shutdowns with nothing cut beside them promise less: the censored runs are not thrown away.
+    const bare = [{ ...cell("bare", []), records }, other];
+    const ofBare = nextRuns(bare, climb(bare, ASKED), ASKED, 3, 20).filter((n) => n.key === "bare" && n.runs === 3);
+    expect(ofCut.find((n) => n.runs === 3)?.expectedSec ?? 0).toBeGreaterThan(ofBare[0]?.expectedSec ?? Number.POSITIVE_INFINITY);
+  });
   it("prefers the cell where a run brings more, and counts the hours with the rest", () => {
     const next = nextRuns(cells, bounds, ASKED, 1, 20);
     expect(next[0]?.hours).toBeCloseTo(((next[0]?.runs ?? 0) * (Math.exp((Math.log(2000) + Math.log(2200)) / 2) + 3600)) / 3600, 9);

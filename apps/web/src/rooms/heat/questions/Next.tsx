@@ -67,7 +67,7 @@ export function Next(a: Answerable) {
         />
         <Reason
           title="How it is told."
-          text="Forty sets of runs to come are drawn from the current fit and the ladder is climbed again with each; the middle of the bounds is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
+          text="Forty sets of runs to come are drawn from the current fit, cut where the longest cut run was, and the ladder is climbed again with each; the middle of the bounds is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
         />
       </Reasons>
       {bound?.ok === true && (

@@ -53,8 +53,14 @@ test("1: how long does it last: the limit by the ladder, three schools, survival
   await expect(schools.getByRole("row", { name: /Shortest run 0:4\d:\d\d 68 % of runs, 90 % sure/ })).toBeVisible();
   await expect(schools.getByRole("row", { name: /Typical less 20 % .* a habit; no share and no confidence/ })).toBeVisible();
   await expect(page.getByRole("img", { name: "Share of runs still recording, by time" })).toBeVisible();
+  // The table is closed on the screen and printed in full.
+  const table = page.getByRole("region", { name: "Survival, table" });
+  await expect(table).toBeHidden();
+  await page.emulateMedia({ media: "print" });
+  await expect(table.getByRole("row")).toHaveCount(7);
+  await page.emulateMedia({ media: "screen" });
   await page.getByRole("button", { name: "Survival as a table" }).click();
-  await expect(page.getByRole("region", { name: "Survival, table" }).getByRole("row")).toHaveCount(7);
+  await expect(table.getByRole("row")).toHaveCount(7);
   await page.getByRole("button", { name: "Open the number: runs and method" }).click();
   await expect(page.getByText(/Weibull, conditional on these runs \(Lawless 1982\)/)).toBeVisible();
   await expect(page.getByRole("list", { name: "Runs behind the number" }).getByRole("listitem")).toHaveCount(6);

@@ -112,7 +112,7 @@ describe("warnings", () => {
     const broken = countdownBelief([warned("x", 2400, 2100, 12), warned("y", 2400, 1500, 5)], 0.9);
     expect(broken).toMatchObject({ ok: true, verdict: "promises too much", kept: 1 });
     expect(broken.ok && broken.worstRatio).toBeCloseTo(300 / 720, 12);
-    expect(beliefWords(broken)).toMatch(/^Do not believe it: in 1 of 2 runs .* once only 41 % of them\.$/);
+    expect(beliefWords(broken, 0.9)).toMatch(/^Do not believe it: in 1 of 2 runs .* once only 41 % of them\.$/);
     expect(countdownBelief([warned("one", 2400, 1800, 8)], 0.9)).toMatchObject({ verdict: "cannot tell" });
     expect(countdownBelief([made("n", { sec: 100 })], 0.9)).toEqual({ ok: false, reason: "no-countdown" });
   });
@@ -146,7 +146,7 @@ describe("ratings and outside figures", () => {
     expect(short.verdict).toBe("falls short");
     // All of three below: the upper bound is 1 - 0.1^(1/3).
     expect(short.atMost).toBeCloseTo(1 - 0.1 ** (1 / 3), 9);
-    expect(ratingWords(short)).toMatch(/^It does not hold: 3 of 3 runs/);
+    expect(ratingWords(short, 0.9)).toMatch(/^It does not hold: 3 of 3 runs/);
     expect(checkRating(figure, [], ASKED, null)).toMatchObject({ verdict: "cannot tell", atLeast: null });
   });
   it("are explained cause by cause: the bars multiply to the ratio", () => {

@@ -50,7 +50,7 @@ describe("the method of a bound", () => {
     expect(exact).toContain("11 ends in 12 runs of 4 cells, log scatter 7.8 %");
     // A p value goes up: 0.7512 is not shown as 0.75.
     expect(exact).toContain("(p = 0.76)");
-    expect(exact).toMatch(/84 % where runs truly follow a Weibull law/);
+    expect(exact).toMatch(/83 % where runs truly follow a Weibull law/);
     expect(methodWords(bound({ by: "pivot", redrawn: 41 }))).toMatch(/41 draws could not speak for this cell/);
   });
   it("claims no confidence for an assumed scatter", () => {
@@ -147,11 +147,12 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       verdict: "cannot tell",
       ...more,
     });
-    expect(beliefWords(belief({}))).toBe("It was kept in 1 run, too few to rely on (at least 10 % of runs, 90 % sure).");
-    expect(beliefWords(belief({ runs: 9, kept: 9, keptShare: 0.7742, verdict: "keeps its word" }))).toMatch(
+    expect(beliefWords(belief({}), 0.9)).toBe("It was kept in 1 run, too few to rely on (at least 10 % of runs, 90 % sure).");
+    expect(beliefWords(belief({ runs: 9, kept: 9, keptShare: 0.7742, verdict: "keeps its word" }), 0.9)).toMatch(
       /at least 77 % of runs keep it/,
     );
-    expect(beliefWords({ ok: false, reason: "no-countdown" })).toMatch(/^The camera showed no minutes left/);
+    expect(beliefWords(belief({}), 0.95)).toMatch(/95 % sure\)\.$/);
+    expect(beliefWords({ ok: false, reason: "no-countdown" }, 0.9)).toMatch(/^The camera showed no minutes left/);
   });
   it("shares of a rating are rounded against the claim: at least down, at most up", () => {
     const check = (more: Partial<RatingCheck>): RatingCheck => ({
@@ -163,13 +164,14 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       verdict: "not contradicted",
       ...more,
     });
-    expect(ratingWords(check({}))).toMatch(/at least 46 % of runs, 90 % sure, and not yet a proof/);
-    expect(ratingWords(check({ outlasted: [], fellShort: ["a", "b"], atMost: 0.6838, verdict: "falls short" }))).toMatch(
+    expect(ratingWords(check({}), 0.9)).toMatch(/at least 46 % of runs, 90 % sure, and not yet a proof/);
+    expect(ratingWords(check({ outlasted: [], fellShort: ["a", "b"], atMost: 0.6838, verdict: "falls short" }), 0.9)).toMatch(
       /at most 69 % of runs/,
     );
-    expect(ratingWords(check({ verdict: "holds" }))).toMatch(/^It holds: 3 of 3/);
-    expect(ratingWords(check({ fellShort: ["d"], verdict: "cannot tell" }))).toMatch(/^Cannot tell: 1 of 4/);
-    expect(ratingWords(check({ outlasted: [], atLeast: null, atMost: null, verdict: "cannot tell" }))).toMatch(/^No run can speak/);
+    expect(ratingWords(check({}), 0.8)).toMatch(/of runs, 80 % sure, and not yet a proof/);
+    expect(ratingWords(check({ verdict: "holds" }), 0.9)).toMatch(/^It holds: 3 of 3/);
+    expect(ratingWords(check({ fellShort: ["d"], verdict: "cannot tell" }), 0.9)).toMatch(/^Cannot tell: 1 of 4/);
+    expect(ratingWords(check({ outlasted: [], atLeast: null, atMost: null, verdict: "cannot tell" }), 0.9)).toMatch(/^No run can speak/);
   });
   it("a change is told with its interval outwards, a refusal with what is missing", () => {
     const change = (more: Partial<Change & { ok: true }>): Change => ({

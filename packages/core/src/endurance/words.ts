@@ -42,9 +42,9 @@ export function methodWords(bound: CellBound & { ok: true }): string {
   const basis = `${from.shutdowns} ends in ${from.runs} runs of ${from.cells === 1 ? "this cell" : `${from.cells} cells`}`;
   switch (bound.by) {
     case "conditional":
-      return `Weibull, conditional on these runs (Lawless 1982): ${basis}. Taken for granted: the runs are alike and do not influence one another. In simulation at 90 % it covers 90 % where that law is true, 99 % where runs are lognormal.`;
+      return `Weibull, conditional on these runs (Lawless 1982): ${basis}. Taken for granted: the runs are alike and do not influence one another. In simulation at 90 % it covers 90 % where that law is true, 97 % where runs are lognormal.`;
     case "exact":
-      return `Lognormal, each cell with a middle of its own and one scatter for all; factor from the noncentral t: ${basis}, log scatter ${share(bound.sd)}. Taken for granted: one scatter${checkWords(bound)}. In simulation it covers about 90 %; 84 % where runs truly follow a Weibull law.`;
+      return `Lognormal, each cell with a middle of its own and one scatter for all; factor from the noncentral t: ${basis}, log scatter ${share(bound.sd)}. Taken for granted: one scatter${checkWords(bound)}. In simulation it covers about 90 %; 83 % where runs truly follow a Weibull law.`;
     case "pivot":
       return `Lognormal with one scatter, bootstrap of the pivot, runs cut where battery or card cut them: ${basis}, log scatter ${share(bound.sd)}; ${bound.redrawn} draws could not speak for this cell. Taken for granted: one scatter${checkWords(bound)}.`;
     case "assumed":
@@ -140,28 +140,32 @@ export function recoveryWords(fit: RecoveryResult): string {
   }
 }
 
-export function beliefWords(b: Belief): string {
+/** `confidence`: that with which the belief was read. */
+export function beliefWords(b: Belief, confidence: number): string {
+  const sure = `${formatShareDown(confidence)} sure`;
   if (!b.ok) return "The camera showed no minutes left in a run that ended by heat.";
   const runs = b.runs === 1 ? "1 run" : `${b.runs} runs`;
   switch (b.verdict) {
     case "keeps its word":
-      return `In all ${runs} at least as many minutes were left as shown: at least ${formatShareDown(b.keptShare)} of runs keep it, 90 % sure.`;
+      return `In all ${runs} at least as many minutes were left as shown: at least ${formatShareDown(b.keptShare)} of runs keep it, ${sure}.`;
     case "promises too much":
       return `Do not believe it: in ${b.runs - b.kept} of ${runs} fewer minutes were left than shown, once only ${formatShareDown(b.worstRatio)} of them.`;
     case "cannot tell":
-      return `It was kept in ${runs}, too few to rely on (at least ${formatShareDown(b.keptShare)} of runs, 90 % sure).`;
+      return `It was kept in ${runs}, too few to rely on (at least ${formatShareDown(b.keptShare)} of runs, ${sure}).`;
   }
 }
 
-export function ratingWords(c: RatingCheck): string {
+/** `confidence`: that with which the check was made. */
+export function ratingWords(c: RatingCheck, confidence: number): string {
+  const sure = `${formatShareDown(confidence)} sure`;
   const n = c.outlasted.length + c.fellShort.length;
   switch (c.verdict) {
     case "holds":
       return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, and the bound lies beyond it.`;
     case "not contradicted":
-      return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, 90 % sure, and not yet a proof.`;
+      return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.`;
     case "falls short":
-      return `It does not hold: ${c.fellShort.length} of ${n} runs that can speak ended by heat before it; at most ${Math.ceil(100 * (c.atMost ?? 1))} % of runs reach it, 90 % sure.`;
+      return `It does not hold: ${c.fellShort.length} of ${n} runs that can speak ended by heat before it; at most ${Math.ceil(100 * (c.atMost ?? 1))} % of runs reach it, ${sure}.`;
     case "cannot tell":
       return n === 0
         ? "No run can speak about it: none ended by heat near its temperature, and none outlasted it."

@@ -86,7 +86,13 @@ export function ChartTable({ what, heads, rows }: Table & { what: string }) {
   return (
     <Collapsible.Root className="mt-2">
       <Collapsible.Trigger className="no-print text-sm underline">{`${what} as a table`}</Collapsible.Trigger>
-      <Collapsible.Content className="relative mt-1 overflow-x-auto" tabIndex={0} role="region" aria-label={`${what}, table`}>
+      <Collapsible.Content
+        forceMount
+        className="relative mt-1 overflow-x-auto data-[state=closed]:hidden print:block!"
+        tabIndex={0}
+        role="region"
+        aria-label={`${what}, table`}
+      >
         <PlainTable heads={heads} rows={rows} />
       </Collapsible.Content>
     </Collapsible.Root>

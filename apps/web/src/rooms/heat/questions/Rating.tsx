@@ -24,12 +24,12 @@ export function Rating(a: Answerable) {
             no rating in the kit for this mode. <Link to={`/kit/figures/new?parent=${full.setup.mode.id}`}>Add it</Link>
           </>
         ) : (
-          lowerFirst(ratingWords(first.check))
+          lowerFirst(ratingWords(first.check, a.asked.confidence))
         )}
       </Lead>
       <Reasons>
         {rated.map((f) => (
-          <Rated key={f.figure.id} f={f} />
+          <Rated key={f.figure.id} f={f} confidence={a.asked.confidence} />
         ))}
       </Reasons>
       {rated.map(
@@ -52,7 +52,7 @@ export function Rating(a: Answerable) {
   );
 }
 
-function Rated({ f }: { f: FigureReading }) {
+function Rated({ f, confidence }: { f: FigureReading; confidence: number }) {
   const { temperature } = useSettings();
   const { figure, check } = f;
   const at = figure.ambientC === null ? "" : ` at ${formatTemperature(figure.ambientC, temperature)}`;
@@ -60,7 +60,9 @@ function Rated({ f }: { f: FigureReading }) {
     <Reason
       title={`Rated ${hms(figure.limitSec)}${at}.`}
       text={
-        check === null ? "" : `${ratingWords(check)} ${check.silent.length > 0 ? `${check.silent.length} runs cannot speak about it.` : ""}`
+        check === null
+          ? ""
+          : `${ratingWords(check, confidence)} ${check.silent.length > 0 ? `${check.silent.length} runs cannot speak about it.` : ""}`
       }
     />
   );

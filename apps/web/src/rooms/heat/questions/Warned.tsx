@@ -22,7 +22,7 @@ export function Warned({ full, runs, asked }: Answerable) {
             : `at least ${hms(leads.shortestSec)} of warning in ${formatShareDown(leads.share)} of shutdowns, ${formatShareDown(asked.confidence)} sure.`}
       </Lead>
       <Reasons>
-        <Reason title="The countdown." text={beliefWords(belief)} />
+        <Reason title="The countdown." text={beliefWords(belief, asked.confidence)} />
         {leads.ok && (
           <Reason title="Two schools." text="Obey the warning and plan to the first one, or run on: both limits can be had under Until." />
         )}

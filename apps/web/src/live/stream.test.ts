@@ -132,6 +132,18 @@ describe("the pulse", () => {
     await pulse(cache);
     return invalidated;
   };
+  it("looks once for a run it does not show: it may be another unit's", async () => {
+    const other = { id: "01900000-0000-7000-8000-000000000009", status: "rolling" };
+    let lastSeq = 1;
+    vi.stubGlobal("fetch", async () => Response.json({ serverMs: 1, runs: [{ ...other, lastSeq: lastSeq++ }] }));
+    const { cache, invalidated } = await cacheWith(...withOne());
+    for (let i = 0; i < 4; i++) await pulse(cache);
+    expect(invalidated).toEqual([["Runs"]]);
+    // One that is shown is read again when it falls behind.
+    vi.stubGlobal("fetch", async () => Response.json({ serverMs: 1, runs: [{ id: RUN, lastSeq: 2, status: "rolling" }] }));
+    await pulse(cache);
+    expect(invalidated).toEqual([["Runs"], ["Runs"]]);
+  });
   it("reads again only when the server has more than is shown", async () => {
     expect(await beat([{ id: RUN, lastSeq: 1, status: "rolling" }])).toEqual([]);
     expect(await beat([{ id: RUN, lastSeq: 2, status: "rolling" }])).toEqual([["Runs"]]);

@@ -142,8 +142,17 @@ export async function pulse(store: Cache): Promise<void> {
           : [];
     for (const row of rows ?? []) if (row?.run !== undefined) shown.set(row.run.id, row.run.lastSeq);
   }
-  const behind = runs.some((r) =>
-    shown.has(r.id) ? r.lastSeq > (shown.get(r.id) ?? 0) : shown.size > 0 && ["rolling", "gap"].includes(r.status),
-  );
+  // A run that is not shown may only be another unit's: it is looked for once, not at every pulse.
+  const looked = lookedFor(store);
+  const unknown = runs.filter((r) => !shown.has(r.id) && !looked.has(r.id) && shown.size > 0 && ["rolling", "gap"].includes(r.status));
+  for (const { id } of unknown) looked.add(id);
+  const behind = unknown.length > 0 || runs.some((r) => shown.has(r.id) && r.lastSeq > (shown.get(r.id) ?? 0));
   if (behind) store.dispatch(api.util.invalidateTags(["Runs"]));
+}
+
+const LOOKED = new WeakMap<Cache, Set<string>>();
+function lookedFor(store: Cache): Set<string> {
+  const known = LOOKED.get(store) ?? new Set<string>();
+  LOOKED.set(store, known);
+  return known;
 }

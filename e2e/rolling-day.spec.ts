@@ -120,8 +120,11 @@ async function untilSaid(page: Page, words: RegExp, stepSec: number): Promise<vo
   const said = page.getByText(words).first();
   const offered = page.getByText(/Nobody has marked it/).first();
   const runId = page.url().split("/").at(-1) ?? "";
-  for (let i = 0; i < 120 && !(await said.isVisible()); i++) {
-    if (await offered.isVisible()) await takeOver(page);
+  for (let i = 0; i < 120; i++) {
+    // Asked in this order: what is offered while we ask is never taken over unseen.
+    const open = await offered.isVisible();
+    if (await said.isVisible()) break;
+    if (open) await takeOver(page);
     else {
       const known = await eventsOf(page, runId);
       await skip(page, stepSec);

@@ -59,6 +59,7 @@ export async function skip(page: Page, seconds: number, clock = "rehearsal"): Pr
 }
 
 interface Told {
+  run: { status: string };
   events: { id: string }[];
   channels: { readings: { atMs: number }[] }[];
 }
@@ -79,7 +80,11 @@ export async function toldMore(page: Page, runId: string, known: number, clock =
       const told = (await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as Told;
       events = told.events.length;
       const latestMs = Math.max(0, ...told.channels.flatMap((c) => c.readings.map((r) => r.atMs)));
-      return events > known || latestMs + 60_000 > clockAt(clocks.find((c) => c.id === clock)?.segments ?? [], serverMs);
+      return (
+        events > known ||
+        told.run.status === "ended" ||
+        latestMs + 60_000 > clockAt(clocks.find((c) => c.id === clock)?.segments ?? [], serverMs)
+      );
     })
     .toBe(true);
   return events > known;

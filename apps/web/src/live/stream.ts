@@ -142,10 +142,13 @@ export async function pulse(store: Cache): Promise<void> {
           : [];
     for (const row of rows ?? []) if (row?.run !== undefined) shown.set(row.run.id, row.run.lastSeq);
   }
-  // A run that is not shown may only be another unit's: it is looked for once, not at every pulse.
+  // A run that is not shown may only be another unit's: it is looked for once by each set of lists shown, not at every pulse.
   const looked = lookedFor(store);
-  const unknown = runs.filter((r) => !shown.has(r.id) && !looked.has(r.id) && shown.size > 0 && ["rolling", "gap"].includes(r.status));
-  for (const { id } of unknown) looked.add(id);
+  const lists = Object.keys(store.getState().api.queries).sort().join("\n");
+  const unknown = runs.filter(
+    (r) => !shown.has(r.id) && !looked.has(`${r.id}\n${lists}`) && shown.size > 0 && ["rolling", "gap"].includes(r.status),
+  );
+  for (const { id } of unknown) looked.add(`${id}\n${lists}`);
   const behind = unknown.length > 0 || runs.some((r) => shown.has(r.id) && r.lastSeq > (shown.get(r.id) ?? 0));
   if (behind) store.dispatch(api.util.invalidateTags(["Runs"]));
 }

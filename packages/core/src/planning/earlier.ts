@@ -7,12 +7,10 @@ import { logsOf, pooledScatter, typicalOf } from "../endurance/index.ts";
 import { studentQuantile } from "../numeric/index.ts";
 import type { CandidateRun, Counted } from "../reliability/index.ts";
 import { cellKey, eligible, varianceOf } from "../reliability/index.ts";
-import type { ConditionSnapshot, ModeSnapshot, StartBody } from "../runs/index.ts";
+import type { ConditionSnapshot, ModeSnapshot } from "../runs/index.ts";
 import { modeKey } from "../runs/index.ts";
+import type { CellSetup } from "../kit/cellKeys.ts";
 import { conditionDifferences } from "./compare.ts";
-
-/** The part of a start that names a cell. */
-export type CellSetup = Pick<StartBody, "clockId" | "unit" | "mode" | "condition" | "protocol">;
 
 export const BASES = [
   "this cell",

@@ -15,3 +15,4 @@ export * from "./setups.ts";
 export type { Span } from "./spans.ts";
 export * from "./storage.ts";
 export * from "./totals.ts";
+export type { CellSetup } from "../kit/cellKeys.ts";

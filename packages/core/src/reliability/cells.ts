@@ -1,19 +1,8 @@
-// Cells: unit x firmware x mode x condition x protocol, on one clock. Runs are compared inside a cell only; runs of a
-// simulated bench never meet real ones, because their clocks differ.
+// Runs grouped by their cell.
 
+import { cellKey } from "../kit/cellKeys.ts";
 import type { StartBody } from "../runs/index.ts";
-import { conditionKey, modeKey, protocolKey } from "../runs/index.ts";
 import type { CandidateRun } from "./eligibility.ts";
-
-/** Equal strings: same cell. */
-export function cellKey(setup: StartBody): string {
-  return [anyFirmwareKey(setup), setup.unit.firmware].join("\n");
-}
-
-/** The cell without its firmware: where a later run can disagree with a recorded limit. */
-export function anyFirmwareKey(setup: StartBody): string {
-  return [setup.clockId, setup.unit.id, modeKey(setup.mode), conditionKey(setup.condition), protocolKey(setup.protocol)].join("\n");
-}
 
 export interface Cell {
   key: string;

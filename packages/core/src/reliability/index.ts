@@ -17,3 +17,4 @@ export * from "./equalScatter.ts";
 export * from "./pivot.ts";
 export * from "./cellPivots.ts";
 export * from "./cellEstimate.ts";
+export * from "../kit/cellKeys.ts";

@@ -22,3 +22,4 @@ export * from "./summarise.ts";
 export type { ConditionChangeAt, Gap, RunEnd, Segment, Warning } from "./timeline.ts";
 export * from "./undoKey.ts";
 export * from "./vocabulary.ts";
+export * from "./kitVocabulary.ts";

@@ -12,7 +12,7 @@ import type {
   SCREENS,
   SUNS,
   TARGETS,
-} from "./vocabulary.ts";
+} from "./kitVocabulary.ts";
 
 export interface UnitSnapshot {
   id: string;

@@ -74,15 +74,3 @@ export interface Ambient {
   plusMinusC: number;
   basis: (typeof AMBIENT_BASES)[number];
 }
-
-export const SUNS = ["none", "shade", "direct"] as const;
-export const AIRS = ["still", "breeze", "fan"] as const;
-export const SCREENS = ["lit", "dark", "folded out", "folded in"] as const;
-export const POWERS = ["internal", "grip", "dummy or mains", "USB"] as const;
-export const POWER_OFF_SETTINGS = ["normal", "high", "none"] as const;
-export const READOUTS = ["oversampled", "line-skipped", "binned", "pixel for pixel"] as const;
-export const COMPRESSIONS = ["all-intra", "long-GOP"] as const;
-export const TARGETS = ["slot 1", "slot 2", "both slots", "relay", "external recorder", "slot and recorder"] as const;
-export const FINDERS = ["not said", "off", "on"] as const;
-export const AUTOFOCUS_LOADS = ["not said", "off", "steady", "hunting"] as const;
-export const LOADS = ["not said", "worst case", "typical use"] as const;

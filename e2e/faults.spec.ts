@@ -1,6 +1,6 @@
 // Nothing pressed is lost: reload mid-run, network off and back, server killed, database killed, both killed, two tabs.
 
-import type { TestServer } from "./server.ts";
+import type { TestServer } from "../tools/launch.ts";
 import { expect, launchServer, test } from "./server.ts";
 import type { OnRecord } from "./steps.ts";
 import { marksOnRecord, savedLine, startRehearsal } from "./steps.ts";

@@ -4,9 +4,9 @@
 import { open, readFile } from "node:fs/promises";
 import path from "node:path";
 import type { Page } from "@playwright/test";
-import type { ClipSpec } from "@keep-rolling/core/files";
-import { bytesOf, layOutClip } from "@keep-rolling/core/files";
-import { formatHms } from "@keep-rolling/core/units";
+import type { ClipSpec } from "@keep-rolling/core/stand-ins";
+import { bytesOf, layOutClip } from "@keep-rolling/core/stand-ins";
+import { formatHms } from "@keep-rolling/core/format";
 import { expect, test } from "./server.ts";
 import { marksOnRecord, savedLine, skip, startRehearsal, watchErrors } from "./steps.ts";
 

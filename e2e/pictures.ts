@@ -2,7 +2,7 @@
 
 import path from "node:path";
 import type { Page } from "@playwright/test";
-import { standInHabits } from "@keep-rolling/core/files";
+import { standInHabits } from "@keep-rolling/core/stand-ins";
 import { expect, test } from "./server.ts";
 import { skip } from "./steps.ts";
 

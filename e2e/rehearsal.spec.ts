@@ -1,6 +1,6 @@
 // A newcomer rehearses to thermal shutdown by keyboard alone, and holds a printed limit that says how far it can be trusted.
 
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { expect, test } from "./server.ts";
 import { marksOnRecord, savedLine, skip, skipUntil, startRehearsal, tabTo, watchErrors } from "./steps.ts";
 

@@ -1,6 +1,6 @@
 // What the specs do again and again, by the words on the screen.
 
-import { clockAt } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/time";
 import type { Page } from "@playwright/test";
 import { expect } from "./server.ts";
 

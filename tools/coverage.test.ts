@@ -1,9 +1,9 @@
 // Coverage with the rule in the loop. A bound at 90 % must lie at or below the truth in nine of ten made units, less three standard errors. For
 // single cells one integral a set tells it: P(t_p > truth | runs) <= confidence exactly when the bound lies at or below the truth.
 
-import type { LadderCell } from "@keep-rolling/core/endurance";
-import { randomFrom } from "@keep-rolling/core/random";
-import { conditionalWeibullLower, conditionalWeibullShare, fitLife } from "@keep-rolling/core/reliability";
+import type { LadderCell } from "@keep-rolling/core/reading";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import { conditionalWeibullLower, conditionalWeibullShare, fitLife } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
 import type { Scenario } from "./coverage-simulation/simulate.ts";
 import { ASKED, madeUnit, simulate, trueQuantile } from "./coverage-simulation/simulate.ts";

@@ -1,6 +1,6 @@
 import { markSchema } from "@keep-rolling/contract";
-import { readUnit } from "@keep-rolling/core/endurance";
-import { DEFAULT_ASKED, groupCells, stateCell } from "@keep-rolling/core/reliability";
+import { readUnit } from "@keep-rolling/core/reading";
+import { DEFAULT_ASKED, groupCells, stateCell } from "@keep-rolling/core/cells";
 import { foldRun, isRefusal } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { demoRuns } from "./runs.ts";

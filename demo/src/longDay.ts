@@ -1,8 +1,8 @@
 // A long made day: three bodies, forty runs, two devices. The desk presses what the demo's tester presses; a phone beside the camera,
 // its clock a minute and a half off, adds touches, corrects and takes back, and confirms ends. For the archive and its tests.
 
-import type { Random } from "@keep-rolling/core/random";
-import { randomFrom } from "@keep-rolling/core/random";
+import type { Random } from "@keep-rolling/core/statistics";
+import { randomFrom } from "@keep-rolling/core/statistics";
 import type { Mark, MarkBodies, KnownKind } from "@keep-rolling/core/runs";
 import { demoId } from "./ids.ts";
 import { setupOf } from "./runs.ts";

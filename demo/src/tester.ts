@@ -1,9 +1,9 @@
 // The demo's tester: plays one run with the stand-in camera and presses what a careful crew member would press.
 
-import type { StandInRun } from "@keep-rolling/core/heat";
-import { heatLeftK, playStandIn } from "@keep-rolling/core/heat";
-import { randomFrom, seedOf } from "@keep-rolling/core/random";
-import type { Random } from "@keep-rolling/core/random";
+import type { StandInRun } from "@keep-rolling/core/stand-ins";
+import { heatLeftK, playStandIn } from "@keep-rolling/core/stand-ins";
+import { randomFrom, seedOf } from "@keep-rolling/core/statistics";
+import type { Random } from "@keep-rolling/core/statistics";
 import type { EndCause, KnownKind, Mark, MarkBodies, StartBody, Touch } from "@keep-rolling/core/runs";
 import { demoId } from "./ids.ts";
 

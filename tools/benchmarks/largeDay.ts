@@ -1,7 +1,9 @@
 // A large day for the planner: five units, forty runs each, scarce cards and batteries, sun and breaks. Prints it as JSON on its last line.
 
-import type { CellSetup, DayRequest, DayWish } from "@keep-rolling/core/planning";
-import { DEFAULT_RULES, NO_TRAITS } from "@keep-rolling/core/planning";
+import type { CellSetup } from "@keep-rolling/core/kit";
+import type { DayRequest, DayWish } from "@keep-rolling/core/planning";
+import { DEFAULT_RULES } from "@keep-rolling/core/planning";
+import { NO_TRAITS } from "@keep-rolling/core/kit";
 import { practiceStart } from "@keep-rolling/demo";
 
 const MIN = 60_000;

@@ -2,9 +2,9 @@
 // timed here for the ratio to the same loop in R. Prints JSON on its last line.
 
 import { performance } from "node:perf_hooks";
-import { randomFrom } from "@keep-rolling/core/random";
-import { estimateLife } from "@keep-rolling/core/reliability";
-import type { Lifetimes } from "@keep-rolling/core/reliability";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import { estimateLife } from "@keep-rolling/core/statistics";
+import type { Lifetimes } from "@keep-rolling/core/statistics";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { practiceStart } from "@keep-rolling/demo";
 import { v5 as uuidv5, v7 as uuidv7 } from "uuid";

@@ -15,9 +15,9 @@ import { startDatabase } from "../../apps/server/src/db/mariadb.ts";
 import { migrateUp } from "../../apps/server/src/db/migrations.ts";
 import type { Deps } from "../../apps/server/src/deps.ts";
 import { passphraseGate } from "../../apps/server/src/http/passphrase.ts";
-import { createHub } from "../../apps/server/src/live/index.ts";
-import { mediaFolder } from "../../apps/server/src/media/index.ts";
-import { createRecentRuns } from "../../apps/server/src/runs/index.ts";
+import { createHub } from "../../apps/server/src/live/hub.ts";
+import { mediaFolder } from "../../apps/server/src/media/folder.ts";
+import { createRecentRuns } from "../../apps/server/src/runs/recentRuns.ts";
 import { seedBench } from "../../apps/server/src/seed/service.ts";
 
 const SECONDS = 20;

@@ -1,6 +1,6 @@
 // Draws faults: most are cheap, about one in fifty kills a process.
 
-import type { Random } from "@keep-rolling/core/random";
+import type { Random } from "@keep-rolling/core/statistics";
 import type { TestServer } from "../launch.ts";
 import type { Device } from "./device.ts";
 import { NETWORK_FAULTS } from "./network.ts";

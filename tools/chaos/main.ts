@@ -2,7 +2,7 @@
 // then everything is let come to rest and it is proved that nothing was lost. The server is the built one, killed for real.
 
 import { parseArgs } from "node:util";
-import { randomFrom } from "@keep-rolling/core/random";
+import { randomFrom } from "@keep-rolling/core/statistics";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { practiceStart } from "@keep-rolling/demo";
 import { launchServer } from "../launch.ts";

@@ -1,6 +1,6 @@
 // Simulated testers: they press what the state of a run, as their own device shows it, lets them press, on several runs at once.
 
-import type { Random } from "@keep-rolling/core/random";
+import type { Random } from "@keep-rolling/core/statistics";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { foldRun, liveCorrectionOf, redoTarget, undoTarget } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";

@@ -16,7 +16,7 @@ import {
   timeToCool,
   timeToThreshold,
 } from "@keep-rolling/core/heat";
-import { celsiusFromFahrenheit } from "@keep-rolling/core/units";
+import { celsiusFromFahrenheit } from "@keep-rolling/core/format";
 import type { Answer, Case } from "./compare.ts";
 import { readInputs, UnknownInput } from "./inputs.ts";
 

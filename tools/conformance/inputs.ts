@@ -1,6 +1,6 @@
 // The inputs of a case, read with care: what a family does not know is a failure, not a skip.
 
-import type { Lifetimes } from "@keep-rolling/core/reliability";
+import type { Lifetimes } from "@keep-rolling/core/statistics";
 
 export class UnknownInput extends Error {}
 

@@ -1,11 +1,10 @@
 // Runtimes: product limit, log-rank, life models with their bounds, tolerance limits.
 
-import type { LifeFit, LifeLaw, Lifetimes, SurvivalStep } from "@keep-rolling/core/reliability";
+import type { LifeFit, LifeLaw, Lifetimes, SurvivalStep } from "@keep-rolling/core/statistics";
 import {
   assumedQuantileLower,
   completeLognormalLower,
   conditionalWeibullLower,
-  confidenceOfShortest,
   fitLife,
   kaplanMeier,
   likelihoodRatioLower,
@@ -13,16 +12,19 @@ import {
   logRank,
   normalToleranceFactor,
   orderOfBound,
+  regressionToleranceFactor,
+  scaleLower,
+  survivalQuantile,
+  waldLower,
+} from "@keep-rolling/core/statistics";
+import {
+  confidenceOfShortest,
   recordsNeeded,
   recordsNeededForOrder,
   confidenceOfOrder,
-  regressionToleranceFactor,
-  scaleLower,
   shareOutlastingShortest,
-  survivalQuantile,
-  waldLower,
-} from "@keep-rolling/core/reliability";
-import { normalQuantile } from "@keep-rolling/core/numeric";
+} from "@keep-rolling/core/cells";
+import { normalQuantile } from "@keep-rolling/core/statistics";
 import type { Answer, Case } from "./compare.ts";
 import { readInputs } from "./inputs.ts";
 

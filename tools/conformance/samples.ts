@@ -1,11 +1,11 @@
 // Shares, two samples, resampling, correlation. Figures kept for comparison only (Wald, Jeffreys, mid-p, continuity) are worked out here, not
 // in the core: nothing ever claims them.
 
-import { bootstrapBca, correlation, hodgesLehmann, mannWhitney, shiftInterval } from "@keep-rolling/core/comparing";
-import type { Statistic } from "@keep-rolling/core/comparing";
-import { betaQuantile, bisect, normalQuantile } from "@keep-rolling/core/numeric";
-import { randomFrom } from "@keep-rolling/core/random";
-import { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wilson, wilsonAt } from "@keep-rolling/core/reliability";
+import { bootstrapBca, correlation, hodgesLehmann, mannWhitney, shiftInterval } from "@keep-rolling/core/statistics";
+import type { Statistic } from "@keep-rolling/core/statistics";
+import { betaQuantile, bisect, normalQuantile } from "@keep-rolling/core/statistics";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wilson, wilsonAt } from "@keep-rolling/core/statistics";
 import type { Answer, Case } from "./compare.ts";
 import { readInputs, UnknownInput } from "./inputs.ts";
 

@@ -1,6 +1,6 @@
 // The full coverage table: markdown on standard output, progress on standard error.
 
-import { randomFrom } from "@keep-rolling/core/random";
+import { randomFrom } from "@keep-rolling/core/statistics";
 import type { Scenario } from "./simulate.ts";
 import { simulate } from "./simulate.ts";
 

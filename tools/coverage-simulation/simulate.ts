@@ -1,12 +1,12 @@
 // Made units with a known truth, read by the ladder with its rule in the loop: how often is the bound at or below the true quantile? A set in
 // which no bound is claimed is counted as a refusal, never as covered.
 
-import type { CellBound, LadderCell, Rung, Timed } from "@keep-rolling/core/endurance";
-import { climb, LADDER_SETTINGS } from "@keep-rolling/core/endurance";
-import type { Random } from "@keep-rolling/core/random";
-import { randomFrom } from "@keep-rolling/core/random";
-import type { LifeLaw } from "@keep-rolling/core/reliability";
-import { lawQuantile } from "@keep-rolling/core/reliability";
+import type { CellBound, LadderCell, Rung, Timed } from "@keep-rolling/core/reading";
+import { climb, LADDER_SETTINGS } from "@keep-rolling/core/reading";
+import type { Random } from "@keep-rolling/core/statistics";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import type { LifeLaw } from "@keep-rolling/core/statistics";
+import { lawQuantile } from "@keep-rolling/core/statistics";
 import { DEFAULT_RULE } from "@keep-rolling/core/runs";
 
 export interface Scenario {

@@ -12,7 +12,8 @@ import type { Archive } from "../src/data/readArchive.ts";
 import { readArchive } from "../src/data/readArchive.ts";
 import { sha256Of } from "../src/media/index.ts";
 import type { TestBench } from "./bench.ts";
-import { practiceStart, presser, testBench } from "./bench.ts";
+import { practiceStart } from "@keep-rolling/demo";
+import { presser, testBench } from "./bench.ts";
 
 const opened: TestBench[] = [];
 const bench = async (options: Parameters<typeof testBench>[0] = {}): Promise<TestBench> => {

@@ -99,5 +99,3 @@ export function presser(runId = uuidv7(), deviceId = uuidv7()) {
   const batch = (...marks: unknown[]) => ({ deviceId, sentDeviceMs: 0, offsetMs: 0, marks });
   return { runId, deviceId, press, batch };
 }
-
-export { practiceStart } from "@keep-rolling/demo";

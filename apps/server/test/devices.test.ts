@@ -3,7 +3,8 @@ import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { standInFacts } from "../src/devices/index.ts";
 import type { TestBench } from "./bench.ts";
-import { practiceStart, presser, testBench } from "./bench.ts";
+import { practiceStart } from "@keep-rolling/demo";
+import { presser, testBench } from "./bench.ts";
 
 let bench: TestBench;
 let token = "";

@@ -10,7 +10,8 @@ import { connect } from "../src/db/connection.ts";
 import type { DatabaseServer } from "../src/db/mariadb.ts";
 import { startDatabase } from "../src/db/mariadb.ts";
 import type { TestBench } from "./bench.ts";
-import { practiceStart, presser, testBench } from "./bench.ts";
+import { practiceStart } from "@keep-rolling/demo";
+import { presser, testBench } from "./bench.ts";
 
 /** Small files of its own, so that a limit on the size of files bites soon and only where tables grow. */
 const SMALL = ["--innodb-log-file-size=4M", "--innodb-data-file-path=ibdata1:12M:autoextend"];

@@ -10,7 +10,8 @@ import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { TestBench } from "./bench.ts";
-import { practiceStart, presser, testBench } from "./bench.ts";
+import { practiceStart } from "@keep-rolling/demo";
+import { presser, testBench } from "./bench.ts";
 
 let bench: TestBench;
 let token = "";

@@ -9,7 +9,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { readConfig } from "../src/config.ts";
 import type { Running } from "../src/server.ts";
 import { startServer } from "../src/server.ts";
-import { practiceStart, presser } from "./bench.ts";
+import { practiceStart } from "@keep-rolling/demo";
+import { presser } from "./bench.ts";
 
 let folder = "";
 let server: Running;

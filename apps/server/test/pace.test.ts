@@ -1,11 +1,12 @@
 // The pace of a simulated clock follows what the tester does, and never runs backwards.
 
-import { clockAt, rateAt } from "@keep-rolling/core/runs";
+import { clockAt, rateAt } from "@keep-rolling/core/time";
 import type { Clock } from "@keep-rolling/contract";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { benchNow, holdSimulatedClocks, readClocks } from "../src/clocks/index.ts";
 import type { TestBench } from "./bench.ts";
-import { practiceStart, presser, testBench } from "./bench.ts";
+import { practiceStart } from "@keep-rolling/demo";
+import { presser, testBench } from "./bench.ts";
 
 let bench: TestBench;
 let wallMs = 1_700_000_000_000;

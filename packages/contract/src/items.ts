@@ -1,7 +1,7 @@
 // Lenses, cards, batteries and the rest of the kit, and the traits of a model that decide what fits it.
 
-import type { ItemSpec, ModelTraits } from "@keep-rolling/core/planning";
-import { ELECTRONIC_LEVELS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/planning";
+import type { ItemSpec, ModelTraits } from "@keep-rolling/core/kit";
+import { ELECTRONIC_LEVELS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/kit";
 import { z } from "zod";
 import { idSchema } from "./marks.ts";
 

@@ -1,6 +1,6 @@
 // Kit, conditions and protocols as they travel. Each row carries `rev` for optimistic locking; ids are made by the client.
 
-import { AIRS, COMPRESSIONS, POWERS, POWER_OFF_SETTINGS, READOUTS, SCREENS, SUNS, TARGETS } from "@keep-rolling/core/runs";
+import { AIRS, COMPRESSIONS, POWERS, POWER_OFF_SETTINGS, READOUTS, SCREENS, SUNS, TARGETS } from "@keep-rolling/core/kit";
 import { z } from "zod";
 import { itemDoc, modelTraits } from "./items.ts";
 import { conditionSnapshot, idSchema, millis, protocolSnapshot } from "./marks.ts";

@@ -1,6 +1,6 @@
 // Runs, clocks, devices' facts and the live stream as they travel.
 
-import type { Rung } from "@keep-rolling/core/endurance";
+import type { Rung } from "@keep-rolling/core/reading";
 import type { Mark } from "@keep-rolling/core/runs";
 import { ENDPOINTS } from "@keep-rolling/core/runs";
 import { z } from "zod";

@@ -2,7 +2,7 @@
 // ended by itself the clock drops to 1x, so that a press means seconds, not minutes.
 
 import type { Clock } from "@keep-rolling/contract";
-import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/runs";
+import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
 import type { Tx } from "../db/connection.ts";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";

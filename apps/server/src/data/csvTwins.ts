@@ -4,7 +4,7 @@
 import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract";
 import { describeMark, foldRun, observe, summarise } from "@keep-rolling/core/runs";
 import type { Mark } from "@keep-rolling/core/runs";
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import Papa from "papaparse";
 
 type Cell = string | number | boolean | null;

@@ -4,7 +4,7 @@
 import { createHash } from "node:crypto";
 import type { ArchiveLine, ArchiveManifest, ArchiveTable } from "@keep-rolling/contract";
 import { ARCHIVE_FORMAT, ARCHIVE_VERSION } from "@keep-rolling/contract";
-import { clockAt } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/time";
 import { Zip, ZipDeflate } from "fflate";
 import { readClocks } from "../clocks/index.ts";
 import type { Tx } from "../db/connection.ts";

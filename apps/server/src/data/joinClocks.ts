@@ -2,7 +2,7 @@
 // ahead where the archive's had come further, so that what is made next is later than what came in.
 
 import type { ArchiveLine } from "@keep-rolling/contract";
-import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/runs";
+import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
 import { addClock, appendPiece, lockClock } from "../clocks/index.ts";
 import type { Tx } from "../db/connection.ts";
 import type { Tally } from "./tally.ts";

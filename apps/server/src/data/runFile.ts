@@ -3,7 +3,8 @@
 import type { ArchiveLine, RunFile } from "@keep-rolling/contract";
 import { ARCHIVE_FORMAT, RUN_FILE_FORMAT, RUN_FILE_VERSION, runFile } from "@keep-rolling/contract";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
-import { clockAt, foldRun, isForeign } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/time";
+import { foldRun, isForeign } from "@keep-rolling/core/runs";
 import { readClocks } from "../clocks/index.ts";
 import type { Tx } from "../db/connection.ts";
 import { lastStep } from "../db/migrations.ts";

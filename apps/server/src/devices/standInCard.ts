@@ -2,10 +2,10 @@
 // made as they are asked for, so a card of many gigabytes lies nowhere. `small`: the same clip with one byte a frame, to be saved whole.
 
 import type { CardReply } from "@keep-rolling/contract";
-import type { LaidOut, StandInClip } from "@keep-rolling/core/files";
-import { bytesOf, layOutClip, standInClips } from "@keep-rolling/core/files";
+import type { LaidOut, StandInClip } from "@keep-rolling/core/stand-ins";
+import { bytesOf, layOutClip, standInClips } from "@keep-rolling/core/stand-ins";
 import type { Mark } from "@keep-rolling/core/runs";
-import { clockAt } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/time";
 import { readClocks } from "../clocks/index.ts";
 import type { Deps } from "../deps.ts";
 import { Refusal } from "../http/refusal.ts";

@@ -2,8 +2,8 @@
 // again after a kill it says the same, with the same ids.
 
 import type { IntakeLine } from "@keep-rolling/contract";
-import type { CameraEvent, CameraMoment, CameraRun, CameraSettings, StandInRun } from "@keep-rolling/core/heat";
-import { playStandIn, STAND_IN_MOST_MS } from "@keep-rolling/core/heat";
+import type { CameraEvent, CameraMoment, CameraRun, CameraSettings, StandInRun } from "@keep-rolling/core/stand-ins";
+import { playStandIn, STAND_IN_MOST_MS } from "@keep-rolling/core/stand-ins";
 import { foldRun } from "@keep-rolling/core/runs";
 import { v5 as uuidv5 } from "uuid";
 

@@ -4,7 +4,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import type { IntakeLine } from "@keep-rolling/contract";
 import type { Mark } from "@keep-rolling/core/runs";
-import { clockAt } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/time";
 import { v5 as uuidv5 } from "uuid";
 import { pace, readClocks } from "../clocks/index.ts";
 import { write } from "../db/connection.ts";

@@ -4,12 +4,13 @@
 import { createHash } from "node:crypto";
 import type { Limit } from "@keep-rolling/contract";
 import { limitSchema } from "@keep-rolling/contract";
-import type { CellBound } from "@keep-rolling/core/endurance";
-import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/endurance";
+import type { CellBound } from "@keep-rolling/core/reading";
+import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { retestReasons } from "@keep-rolling/core/limits";
-import type { CandidateRun, CellReading } from "@keep-rolling/core/reliability";
-import { anyFirmwareKey, cellKey, STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/reliability";
+import type { CandidateRun, CellReading } from "@keep-rolling/core/cells";
+import { anyFirmwareKey, cellKey } from "@keep-rolling/core/kit";
+import { STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/cells";
 import type { Endpoint, RunFold, StartBody } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { benchNow } from "../clocks/index.ts";

@@ -2,7 +2,7 @@
 // says "seeded" is written last.
 
 import type { Kit, KitEntity } from "@keep-rolling/contract";
-import type { StandInRun } from "@keep-rolling/core/heat";
+import type { StandInRun } from "@keep-rolling/core/stand-ins";
 import type { MarkOf } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import type { DemoRun, KitDocs } from "@keep-rolling/demo";

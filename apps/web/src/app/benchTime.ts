@@ -1,7 +1,7 @@
 // Bench time in React: ticks of the wall clock, read through the clock function.
 
 import type { Clock } from "@keep-rolling/contract";
-import { rateAt } from "@keep-rolling/core/runs";
+import { rateAt } from "@keep-rolling/core/time";
 import { useEffect, useState } from "react";
 import { api } from "../api/api.ts";
 import { benchNowMs, serverNowMs } from "./device.ts";

@@ -1,6 +1,6 @@
 // Cautions, shown where the work is planned and done. They never block it; the maker's manual and local codes come first.
 
-import type { ConditionSnapshot } from "@keep-rolling/core/runs";
+import type { ConditionSnapshot } from "@keep-rolling/core/kit";
 
 export function cautionsFor(c: Pick<ConditionSnapshot, "sun" | "air" | "power" | "powerOffSetting" | "ambientC">): string[] {
   const all: string[] = [];

@@ -1,8 +1,8 @@
 // Keeps this device's clock compared with the server's. Framework-free: the two clocks and the way to ask are arguments, so the chaos
 // tool runs the same code with clocks that jump, drift and sleep.
 
-import type { ClockAnchor, ClockOffset, ClockSample, Parting } from "@keep-rolling/core/runs";
-import { clocksParted, estimateOffset, followParting, offsetAt, TOGETHER } from "@keep-rolling/core/runs";
+import type { ClockAnchor, ClockOffset, ClockSample, Parting } from "@keep-rolling/core/time";
+import { clocksParted, estimateOffset, followParting, offsetAt, TOGETHER } from "@keep-rolling/core/time";
 
 const SAMPLES = 5;
 

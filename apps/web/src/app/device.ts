@@ -2,8 +2,8 @@
 
 import type { Clock } from "@keep-rolling/contract";
 import { timeReply } from "@keep-rolling/contract";
-import type { ClockOffset } from "@keep-rolling/core/runs";
-import { clockAt } from "@keep-rolling/core/runs";
+import type { ClockOffset } from "@keep-rolling/core/time";
+import { clockAt } from "@keep-rolling/core/time";
 import { useSyncExternalStore } from "react";
 import { api } from "../api/api.ts";
 import type { Outbox, OutboxState } from "../outbox/outbox.ts";

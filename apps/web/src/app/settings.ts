@@ -1,6 +1,6 @@
 // What this device's user chose: face, temperature unit, sound. Kept on the device.
 
-import type { TemperatureUnit } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
 import type { PayloadAction } from "@reduxjs/toolkit";
 import { createSlice } from "@reduxjs/toolkit";
 import { z } from "zod";

@@ -3,8 +3,8 @@
 import type { DeviceEvent } from "@keep-rolling/contract";
 import type { Fix, MovedClock } from "@keep-rolling/core/runs";
 import { describeMark, findingText, fixesFor, retimeMoved } from "@keep-rolling/core/runs";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { formatSpan } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { formatSpan } from "@keep-rolling/core/format";
 import type { Press } from "./pressing.ts";
 import type { SeenRun } from "./runs.ts";
 

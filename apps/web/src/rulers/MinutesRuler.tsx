@@ -1,7 +1,7 @@
 // The ruler beneath, and the marks that stand on it: rated, dependable, expected ends.
 
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { formatTemperature, formatTick } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { formatTemperature, formatTick } from "@keep-rolling/core/format";
 import { minuteTicks } from "./geometry.ts";
 import type { Scale } from "./Strip.tsx";
 

@@ -1,6 +1,6 @@
 // Test support: one mode, one condition, one protocol, as plain as they can be.
 
-import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot } from "@keep-rolling/core/runs";
+import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot } from "@keep-rolling/core/kit";
 
 export const MODE: Omit<ModeSnapshot, "id"> = {
   name: "UHD",

@@ -1,7 +1,7 @@
 // How hot the tester's day feels. Source: US National Weather Service, heat index equation (Rothfusz, L. P. (1990), NWS Technical
 // Attachment SR 90-23, with Steadman's simple form and the two adjustments published with it). Valid in the shade with light wind.
 
-import { celsiusFromFahrenheit, fahrenheitFromCelsius } from "../units/index.ts";
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from "../format/index.ts";
 
 /** Full sun can add up to this, °F (National Weather Service, from memory). */
 export const FULL_SUN_F = 15;

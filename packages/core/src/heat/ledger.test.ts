@@ -4,7 +4,7 @@ import { foldRun } from "../runs/index.ts";
 import { mark, START } from "../runs/testing/marks.ts";
 import type { HeatInterval } from "./ledger.ts";
 import { DEFAULT_TAU_MIN, heatShare, IDLE_PLATEAU, intervalsOf, plateauOf, restNeededMs, WARM_SHARE } from "./ledger.ts";
-import { bodyOf } from "./standInBodies.ts";
+import { bodyOf } from "../stand-ins/standInBodies.ts";
 import { advance } from "./twoNode.ts";
 
 const MIN = 60_000;

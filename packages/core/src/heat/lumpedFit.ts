@@ -2,7 +2,7 @@
 // Gauss-Newton. Standard errors are the ordinary ones of least squares; readings close in time are alike, so they are too small, and are
 // widened by the effective sample size where a claim is made. Checked against scipy least_squares.
 
-import { dot, invertPositive, leastSquares } from "../numeric/index.ts";
+import { dot, invertPositive, leastSquares } from "../statistics/index.ts";
 
 export interface Log {
   time: readonly number[];

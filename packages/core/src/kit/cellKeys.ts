@@ -1,8 +1,8 @@
 // What makes two runs of one kind: unit x firmware x mode x condition x protocol, on one clock. Runs are compared inside a cell only; runs
 // of a simulated bench never meet real ones, because their clocks differ.
 
-import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "../runs/snapshots.ts";
-import { conditionKey, modeKey, protocolKey } from "../runs/snapshots.ts";
+import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
+import { conditionKey, modeKey, protocolKey } from "./snapshots.ts";
 
 /** The part of a run's start that names its cell. */
 export interface CellSetup {

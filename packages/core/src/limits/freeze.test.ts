@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { stateCell } from "../reliability/index.ts";
+import { stateCell } from "../cells/index.ts";
 import { foldRun } from "../runs/index.ts";
 import { end, start } from "../runs/testing/marks.ts";
 import { freeze, retestReasons } from "./recordedLimit.ts";

@@ -1,1 +1,1 @@
-export * from "./recordedLimit.ts";
+export { retestReasons } from "./recordedLimit.ts";

@@ -1,7 +1,7 @@
 // A recorded limit: a statement frozen with everything it stands on, and what later speaks against it. It is never changed;
 // a new one supersedes it.
 
-import type { CellStatement } from "../reliability/index.ts";
+import type { CellStatement } from "../cells/index.ts";
 import type { Endpoint } from "../runs/index.ts";
 
 export interface FrozenLimit {

@@ -1,15 +1,15 @@
 // One placed run in full: expected end, storage, energy, heat at the start, and every flag with its fix.
 
 import { plateauOf, restNeededMs, UNKNOWN_PLATEAU, WARM_SHARE } from "../heat/index.ts";
-import { formatSpan } from "../units/index.ts";
+import { formatSpan } from "../format/index.ts";
 import type { Board } from "./board.ts";
 import { swapTimes } from "./board.ts";
 import type { Block, DayRequest, DayWish } from "./dayTypes.ts";
 import type { Flag, PlannedEnd } from "./ends.ts";
 import { endsBeforeHeat, OPEN_RUN_MS, plannedEnd } from "./ends.ts";
 import { batteriesFor } from "./energy.ts";
-import type { KitItem } from "./kitItems.ts";
-import { fitsIn, isBattery, isSupply } from "./kitItems.ts";
+import type { KitItem } from "../kit/index.ts";
+import { fitsIn, isBattery, isSupply } from "../kit/index.ts";
 import { mediaFor } from "./media.ts";
 import { schoolsOf } from "./schools.ts";
 import { gbPerHour } from "./storage.ts";

@@ -1,8 +1,8 @@
 // A plain comparison of two conditions or two protocols: "differs in: screen lit, not dark; ambient +9.0 °C".
 
-import type { ConditionSnapshot, ProtocolSnapshot } from "../runs/index.ts";
-import type { TemperatureUnit } from "../units/index.ts";
-import { fahrenheitFromCelsius, fahrenheitSpan } from "../units/index.ts";
+import type { ConditionSnapshot, ProtocolSnapshot } from "../kit/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
+import { fahrenheitFromCelsius, fahrenheitSpan } from "../format/index.ts";
 import { coolDownOf, schoolsOf } from "./schools.ts";
 
 export interface Difference {

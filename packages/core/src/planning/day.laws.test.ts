@@ -6,7 +6,7 @@ import type { HeatInterval } from "../heat/index.ts";
 import { heatShare, WARM_SHARE } from "../heat/index.ts";
 import { planDay } from "./dayPlanner.ts";
 import type { Block, DayPlan, DayRequest } from "./dayTypes.ts";
-import { fitsIn } from "./kitItems.ts";
+import { fitsIn } from "../kit/index.ts";
 import { schoolsOf } from "./schools.ts";
 import { msToFull, placesOf } from "./storage.ts";
 import { dayRequests, MIN } from "./testing/requests.ts";

@@ -2,10 +2,10 @@
 // lasts is recorded time, a few planned swaps added.
 
 import type { HeatInterval } from "../heat/index.ts";
-import type { CellSetup } from "../kit/cellKeys.ts";
+import type { CellSetup } from "../kit/index.ts";
 import type { Expected } from "./earlier.ts";
 import type { EndsAhead, Flag, PlannedEnd } from "./ends.ts";
-import type { KitItem, ModelTraits } from "./kitItems.ts";
+import type { KitItem, ModelTraits } from "../kit/index.ts";
 import type { Need } from "./media.ts";
 import type { Span } from "./spans.ts";
 

@@ -2,14 +2,16 @@
 // own fit or with the scatter pooled over the unit's cells; with too few shutdowns for either, the range that was seen. Without runs of its
 // own the nearest cell speaks, said so: nothing is scaled from one cell to another, and the basis travels with the number.
 
-import type { Scatter, Timed } from "../endurance/index.ts";
-import { logsOf, pooledScatter, typicalOf } from "../endurance/index.ts";
-import { studentQuantile } from "../numeric/index.ts";
-import type { CandidateRun, Counted } from "../reliability/index.ts";
-import { cellKey, eligible, varianceOf } from "../reliability/index.ts";
-import type { ConditionSnapshot, ModeSnapshot } from "../runs/index.ts";
-import { modeKey } from "../runs/index.ts";
-import type { CellSetup } from "../kit/cellKeys.ts";
+import type { Scatter, Timed } from "../reading/index.ts";
+import { logsOf, pooledScatter, typicalOf } from "../reading/index.ts";
+import { studentQuantile } from "../statistics/index.ts";
+import type { CandidateRun, Counted } from "../cells/index.ts";
+import { cellKey } from "../kit/index.ts";
+import { eligible } from "../cells/index.ts";
+import { varianceOf } from "../statistics/index.ts";
+import type { ConditionSnapshot, ModeSnapshot } from "../kit/index.ts";
+import { modeKey } from "../kit/index.ts";
+import type { CellSetup } from "../kit/index.ts";
 import { conditionDifferences } from "./compare.ts";
 
 export const BASES = [

@@ -1,7 +1,7 @@
 // What will end a planned run, before it starts: heat (the range of earlier runs), card, battery, clip limit, the tester's own stop.
 // Whatever comes before the earliest expected heat end is flagged with its fix, for it would leave the heat limit censored.
 
-import { formatSpan, formatTick } from "../units/index.ts";
+import { formatSpan, formatTick } from "../format/index.ts";
 import type { Expected } from "./earlier.ts";
 
 export const END_KINDS = ["heat", "card", "recorder", "battery", "clip limit", "tester"] as const;

@@ -1,7 +1,7 @@
 // Which modes to test first, and why: the hottest on paper, or by the unit's own runs once it has some; then what has no evidence yet.
 
-import type { ModeSnapshot } from "../runs/index.ts";
-import { formatTick } from "../units/index.ts";
+import type { ModeSnapshot } from "../kit/index.ts";
+import { formatTick } from "../format/index.ts";
 import { heatScore } from "./earlier.ts";
 
 export interface ModeEvidence {

@@ -1,10 +1,11 @@
 // What a run is recorded on and powered by: every way the kit allows, best first; or why it allows none. A kind of thing that is not in
 // the kit at all is unknown, not impossible: the arithmetic then says so instead of refusing.
 
-import type { ModeSnapshot, StartBody } from "../runs/index.ts";
+import type { ModeSnapshot } from "../kit/index.ts";
+import type { StartBody } from "../runs/index.ts";
 import { msPerCharge } from "./energy.ts";
-import type { KitItem, ModelTraits } from "./kitItems.ts";
-import { fitsIn, isBattery, isCard, isRecorder, isSupply } from "./kitItems.ts";
+import type { KitItem, ModelTraits } from "../kit/index.ts";
+import { fitsIn, isBattery, isCard, isRecorder, isSupply } from "../kit/index.ts";
 import { msToFull, placesOf, roomGb, writeVerdict } from "./storage.ts";
 
 export interface Need {

@@ -3,8 +3,8 @@
 // another. Source of the aim: Williams, E. J. (1949), "Experimental designs balanced for the estimation of residual effects of
 // treatments", Aust. J. Sci. Res. A 2, 149-168; with few unequal trials no exact design exists, so the imbalance is minimised and printed.
 
-import type { Random } from "../random/index.ts";
-import { randomFrom } from "../random/index.ts";
+import type { Random } from "../statistics/index.ts";
+import { randomFrom } from "../statistics/index.ts";
 
 export const ORDER_SCHOOLS = ["balanced", "random", "as listed"] as const;
 export type OrderSchool = (typeof ORDER_SCHOOLS)[number];

@@ -6,7 +6,7 @@ import { heatShare } from "../heat/index.ts";
 import { breaksOf, heatOfDay } from "./breaks.ts";
 import { DEFAULT_RULES } from "./dayTypes.ts";
 import { HeatLine } from "./heatLine.ts";
-import { NO_TRAITS } from "./kitItems.ts";
+import { NO_TRAITS } from "../kit/index.ts";
 import { coolDownMsOf, coolDownOf, DEFAULT_SCHOOLS, schoolsOf, tauMsOf } from "./schools.ts";
 import { Copies, meet, shiftPast, SpanSet } from "./spans.ts";
 import { battery, card, HOUR, item, MIN, range, setup, unit, wish } from "./testing/requests.ts";

@@ -1,7 +1,7 @@
 // The schools of a protocol, with the planner's defaults where an older protocol says nothing.
 
 import { DEFAULT_TAU_MIN } from "../heat/index.ts";
-import type { ProtocolSchools, ProtocolSnapshot } from "../runs/index.ts";
+import type { ProtocolSchools, ProtocolSnapshot } from "../kit/index.ts";
 
 export const DEFAULT_SCHOOLS: ProtocolSchools = {
   load: "not said",

@@ -1,7 +1,7 @@
 // Cards against bitrates. Decimal units throughout: 1 GB = 10^9 bytes, 1 MB/s = 10^6 bytes/s, 1 Mbit/s = 10^6 bit/s. Times are
 // rounded down to the whole second: what is said to fit does fit.
 
-import type { ModeSnapshot } from "../runs/index.ts";
+import type { ModeSnapshot } from "../kit/index.ts";
 
 function requirePositive(name: string, value: number): void {
   if (!(value > 0) || !Number.isFinite(value)) throw new RangeError(`${name} must be positive, got ${value}`);

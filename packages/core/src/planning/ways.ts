@@ -5,7 +5,7 @@ import { schoolsOf } from "./schools.ts";
 import type { DayRules, DayUnit, DayWish } from "./dayTypes.ts";
 import type { EndsAhead, PlannedEnd } from "./ends.ts";
 import { OPEN_RUN_MS, plannedEnd } from "./ends.ts";
-import type { KitItem } from "./kitItems.ts";
+import type { KitItem } from "../kit/index.ts";
 import type { MediaChoice, Need, PowerChoice } from "./media.ts";
 import { mediaFor, powerFor } from "./media.ts";
 

@@ -3,7 +3,7 @@
 
 import type { RunFold } from "./fold.ts";
 import type { StartBody } from "./mark.ts";
-import type { ModeSnapshot, UnitSnapshot } from "./snapshots.ts";
+import type { ModeSnapshot, UnitSnapshot } from "../kit/index.ts";
 
 export type FollowUpKind = "recovery" | "fallback";
 

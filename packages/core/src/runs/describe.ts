@@ -1,7 +1,7 @@
 // Marks and runs in plain words: the log line, and the sentence a screen reader gets for a strip.
 
-import type { TemperatureUnit } from "../units/index.ts";
-import { formatHms, formatSpan, formatTemperature } from "../units/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
+import { formatHms, formatSpan, formatTemperature } from "../format/index.ts";
 import type { RunFold } from "./fold.ts";
 import type { KnownMark, Mark, ReadingValues } from "./mark.ts";
 import { isForeign } from "./mark.ts";

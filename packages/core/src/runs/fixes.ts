@@ -9,7 +9,7 @@ import type { RunFold } from "./fold.ts";
 import type { CorrectionBody, Mark, MarkOf } from "./mark.ts";
 import { isForeign } from "./mark.ts";
 import { describeRule } from "./states.ts";
-import type { TemperatureUnit } from "../units/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
 
 export type Fix =
   | { label: string; kind: "undo"; target: string }

@@ -2,7 +2,7 @@
 
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { clockAt } from "./benchClock.ts";
+import { clockAt } from "../time/index.ts";
 import type { RunFold } from "./fold.ts";
 import { foldRun } from "./fold.ts";
 import type { Mark } from "./mark.ts";

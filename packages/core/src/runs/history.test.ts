@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { NEVER_COMPARED_ERR_MS } from "./deviceClock.ts";
+import { NEVER_COMPARED_ERR_MS } from "../time/deviceClock.ts";
 import { foldRun } from "./fold.ts";
 import { historyOf } from "./history.ts";
 import { retimeMoved } from "./retime.ts";

@@ -1,7 +1,7 @@
 // Who did what when: every mark of a run in the order it was pressed, with what became of it. Nothing is hidden here, undone marks and
 // undos included.
 
-import type { TemperatureUnit } from "../units/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
 import { isCorrection, rootOf } from "./corrections.ts";
 import { describeMark } from "./describe.ts";
 import { describeCorrection } from "./fixes.ts";

@@ -1,25 +1,56 @@
-export * from "./benchClock.ts";
-export * from "./chains.ts";
-export * from "./describe.ts";
-export * from "./duty.ts";
-export * from "./deviceClock.ts";
-export type { Finding, FindingCode } from "./findings.ts";
+export type { FollowUpKind } from "./chains.ts";
+export { chainOf, followUpStart, restBetween } from "./chains.ts";
+export { describeMark, describeRun } from "./describe.ts";
+export { dutyDue, dutyResult } from "./duty.ts";
 export { findingText } from "./findings.ts";
-export * from "./fixes.ts";
+export type { Fix } from "./fixes.ts";
+export { fixesFor } from "./fixes.ts";
 export type { RunFold, RunState } from "./fold.ts";
 export { FOLD_VERSION, foldRun } from "./fold.ts";
-export * from "./heatTrace.ts";
-export * from "./history.ts";
-export * from "./mark.ts";
-export * from "./nextAction.ts";
-export * from "./observe.ts";
-export { compareMarks } from "./order.ts";
-export * from "./reminders.ts";
-export * from "./retime.ts";
-export * from "./snapshots.ts";
-export * from "./states.ts";
-export * from "./summarise.ts";
-export type { ConditionChangeAt, Gap, RunEnd, Segment, Warning } from "./timeline.ts";
-export * from "./undoKey.ts";
-export * from "./vocabulary.ts";
-export * from "./kitVocabulary.ts";
+export type { ChannelReading, HeatTrace, HeatWitness } from "./heatTrace.ts";
+export { heatTrace } from "./heatTrace.ts";
+export type { HistoryLine } from "./history.ts";
+export { historyOf } from "./history.ts";
+export type {
+  CorrectionBody,
+  ForeignMark,
+  KnownKind,
+  KnownMark,
+  Mark,
+  MarkBodies,
+  MarkOf,
+  ReadingValues,
+  SlotRef,
+  StartBody,
+} from "./mark.ts";
+export { KNOWN_KINDS, MARK_VERSION, isForeign } from "./mark.ts";
+export type { NextAction } from "./nextAction.ts";
+export { nextAction } from "./nextAction.ts";
+export type { Endpoint, Observation } from "./observe.ts";
+export { DEFAULT_RULE, ENDPOINTS, isRefusal, observe } from "./observe.ts";
+export type { ExpectedEnd } from "./reminders.ts";
+export { expectedEnds, nextDue } from "./reminders.ts";
+export type { MovedClock } from "./retime.ts";
+export { retimeMoved } from "./retime.ts";
+export type { GapReading } from "./states.ts";
+export { bothReadings, checkCountdowns, conditionSpans, describeRule, otherConditionShare, warningNow } from "./states.ts";
+export type { Interval } from "./summarise.ts";
+export { elapsedWhenRecorded, recordedAt, summarise } from "./summarise.ts";
+export type { Warning } from "./timeline.ts";
+export { asCorrected, correctionsOn, liveCorrectionOf, redoTarget, undoTarget } from "./undoKey.ts";
+export type { CheckItem, CheckResult, EndCause, MarkSource, RunKind, Touch } from "./vocabulary.ts";
+export {
+  AMBIENT_BASES,
+  CHECK_ITEMS,
+  CHECK_RESULTS,
+  CONDITION_CHANGES,
+  END_CAUSES,
+  GAP_CAUSES,
+  GAP_POWERS,
+  MARK_SOURCES,
+  RUN_KINDS,
+  START_STATES,
+  START_STATE_BASES,
+  TOUCHES,
+  WARNING_PHASES,
+} from "./vocabulary.ts";

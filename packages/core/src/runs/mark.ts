@@ -1,6 +1,6 @@
 // A mark: one human-scale fact about a run. Marks are only ever added. Times are integer milliseconds on the run's bench clock.
 
-import type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
+import type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "../kit/index.ts";
 import type {
   Ambient,
   CheckItem,

@@ -2,7 +2,7 @@
 // right-censored: "at least this long". Times are recorded milliseconds; claims use lo.
 
 import type { RunFold } from "./fold.ts";
-import type { ContinuityRule } from "./snapshots.ts";
+import type { ContinuityRule } from "../kit/index.ts";
 import { recordedAt, summarise } from "./summarise.ts";
 import type { Interval } from "./summarise.ts";
 import type { Gap } from "./timeline.ts";

@@ -3,7 +3,7 @@
 
 import type { RunFold } from "./fold.ts";
 import { isForeign } from "./mark.ts";
-import type { ConditionSnapshot, ContinuityRule } from "./snapshots.ts";
+import type { ConditionSnapshot, ContinuityRule } from "../kit/index.ts";
 import { observe } from "./observe.ts";
 import type { Endpoint, Observation } from "./observe.ts";
 import { recordedAt } from "./summarise.ts";

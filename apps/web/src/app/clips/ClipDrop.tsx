@@ -1,6 +1,6 @@
 // Where a run's clips are dropped. Only their indexes are read, in a worker; nothing of the picture leaves the file.
 
-import type { Clip } from "@keep-rolling/core/files";
+import type { Clip } from "@keep-rolling/core/clips";
 import { useState } from "react";
 import { api } from "../../api/api.ts";
 import { Button, Note } from "../../ui/parts.tsx";

@@ -1,8 +1,8 @@
 // What was read of each clip, and how it follows on the one before.
 
-import type { Arranged, Clip } from "@keep-rolling/core/files";
-import { formatTimeCode } from "@keep-rolling/core/files";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import type { Arranged, Clip } from "@keep-rolling/core/clips";
+import { formatTimeCode } from "@keep-rolling/core/clips";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { asWritten, sizeWords } from "./clipWords.ts";
 
 export function ClipTable({ clips, arranged }: { clips: readonly Clip[]; arranged: Arranged | null }) {

@@ -1,8 +1,8 @@
 // How a body stamps its clips: asked once, kept with the unit. What the files themselves speak for is said beside the question.
 
 import type { Kit } from "@keep-rolling/contract";
-import type { Clip, ClipConvention } from "@keep-rolling/core/files";
-import { stampEvidence } from "@keep-rolling/core/files";
+import type { Clip, ClipConvention } from "@keep-rolling/core/clips";
+import { stampEvidence } from "@keep-rolling/core/clips";
 import { api } from "../../api/api.ts";
 import { Note } from "../../ui/parts.tsx";
 

@@ -1,7 +1,7 @@
 // Clips in words: their times as the camera wrote them, sizes, and why they cannot be put in order.
 
-import type { Arrangement, Clip, ClipConvention, ClockEstimate, EdgeKind } from "@keep-rolling/core/files";
-import { formatSpan } from "@keep-rolling/core/units";
+import type { Arrangement, Clip, ClipConvention, ClockEstimate, EdgeKind } from "@keep-rolling/core/clips";
+import { formatSpan } from "@keep-rolling/core/format";
 
 export const WHY_NOT: Readonly<Record<Exclude<Arrangement, { ok: true }>["reason"], string>> = {
   "nothing-readable":

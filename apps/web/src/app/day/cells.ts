@@ -1,8 +1,8 @@
 // From kit rows to what the core speaks of: the setup of a planned cell, traits and stock.
 
 import type { Kit, PlanCell } from "@keep-rolling/contract";
-import type { CellSetup, KitItem, ModelTraits } from "@keep-rolling/core/planning";
-import { NO_TRAITS } from "@keep-rolling/core/planning";
+import type { CellSetup, KitItem, ModelTraits } from "@keep-rolling/core/kit";
+import { NO_TRAITS } from "@keep-rolling/core/kit";
 
 export type Unit = Kit["units"][number];
 

@@ -2,10 +2,10 @@
 
 import type { DayDoc, Kit, PlanDoc, SlotChoice, UnitEvent } from "@keep-rolling/contract";
 import type { DayRequest, DayWish, Doing } from "@keep-rolling/core/planning";
-import type { TimeConstant } from "@keep-rolling/core/endurance";
+import type { TimeConstant } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
-import { seedOf } from "@keep-rolling/core/random";
+import { seedOf } from "@keep-rolling/core/statistics";
 import type { SeenRun } from "../runs.ts";
 import { stockOf, traitsOf } from "./cells.ts";
 import type { Evidence } from "./evidence.ts";

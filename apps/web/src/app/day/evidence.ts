@@ -1,15 +1,17 @@
 // What runs on record say for planning: ranges by cell, watts by mode, heat left in bodies, times out of service.
 
 import type { Kit, UnitEvent } from "@keep-rolling/contract";
-import type { TimeConstant } from "@keep-rolling/core/endurance";
-import { timeConstantOf } from "@keep-rolling/core/endurance";
+import type { TimeConstant } from "@keep-rolling/core/reading";
+import { timeConstantOf } from "@keep-rolling/core/reading";
 import type { HeatInterval } from "@keep-rolling/core/heat";
 import { intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
-import type { CellSetup, Earlier, Expected, Span } from "@keep-rolling/core/planning";
-import { earlierOf, expectedHeat, fitsIn, wattsOf } from "@keep-rolling/core/planning";
-import { cellKey } from "@keep-rolling/core/reliability";
+import type { CellSetup } from "@keep-rolling/core/kit";
+import type { Earlier, Expected, Span } from "@keep-rolling/core/planning";
+import { earlierOf, expectedHeat, wattsOf } from "@keep-rolling/core/planning";
+import { fitsIn } from "@keep-rolling/core/kit";
+import { cellKey } from "@keep-rolling/core/kit";
 import type { StartBody } from "@keep-rolling/core/runs";
-import { modeKey } from "@keep-rolling/core/runs";
+import { modeKey } from "@keep-rolling/core/kit";
 import type { SeenRun } from "../runs.ts";
 import { traitsOf } from "./cells.ts";
 import { tauOfUnit } from "./tau.ts";
@@ -33,7 +35,7 @@ export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
   const earlier = earlierOf(candidates);
   const known = new Map<string, Expected>();
   const expected = (cell: CellSetup): Expected => {
-    const key = cellKey(cell as StartBody);
+    const key = cellKey(cell);
     const found = known.get(key) ?? expectedHeat(earlier, cell);
     known.set(key, found);
     return found;

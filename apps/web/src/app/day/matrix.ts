@@ -2,9 +2,10 @@
 // their ambient; a run that does not count is named by the heat room, and its trial stays wanted.
 
 import type { Kit, PlanCell, PlanDoc } from "@keep-rolling/contract";
-import type { CellSetup } from "@keep-rolling/core/planning";
-import type { CandidateRun, Counted, Statement } from "@keep-rolling/core/reliability";
-import { cellKey, stateCell } from "@keep-rolling/core/reliability";
+import type { CellSetup } from "@keep-rolling/core/kit";
+import type { CandidateRun, Counted, Statement } from "@keep-rolling/core/cells";
+import { cellKey } from "@keep-rolling/core/kit";
+import { stateCell } from "@keep-rolling/core/cells";
 import type { StartBody } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../runs.ts";
 import { setupOf } from "./cells.ts";
@@ -28,7 +29,7 @@ export function cellStates(kit: Kit, plan: Pick<PlanDoc, "cells">, runs: readonl
   const startOf = new Map(runs.map((r) => [r.id, r.fold.startMs ?? 0]));
   return plan.cells.map((cell) => {
     const setup = setupOf(kit, cell);
-    const candidates = setup === null ? [] : (byKey.get(cellKey(setup as StartBody)) ?? []);
+    const candidates = setup === null ? [] : (byKey.get(cellKey(setup)) ?? []);
     const reading = candidates.length === 0 ? null : stateCell(candidates, "shutdown");
     const counted = (reading?.runs.counted ?? []).map((c) => ({ ...c, startMs: startOf.get(c.runId) ?? 0 }));
     const missing = cell.skip === null ? Math.max(0, cell.trials - counted.length) : 0;

@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";

@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU, WARM_SHARE } from "@keep-rolling/core/heat";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { useBenchNow, useClock } from "../../app/benchTime.ts";
 import { tauOfUnit } from "../../app/day/tau.ts";
 import type { SeenRun } from "../../app/runs.ts";

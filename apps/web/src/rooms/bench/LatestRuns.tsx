@@ -1,7 +1,7 @@
 // Latest results: strips on one ruler, row ends print recorded time.
 
 import { summarise } from "@keep-rolling/core/runs";
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";
 import type { SeenRun } from "../../app/runs.ts";

@@ -1,7 +1,7 @@
 // Today's planned day on the bench: what to start next, and whether something stands in its way.
 
 import type { Kit } from "@keep-rolling/contract";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { clockOf } from "../../app/day/frame.ts";
 import { useDay } from "../../app/day/useDay.ts";

@@ -1,6 +1,6 @@
 // Bringing a phone to the bench: where to find this server from another device, as a code to scan.
 
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { QRCodeSVG } from "qrcode.react";
 import { useEffect, useState } from "react";
 import { api, sentenceOf } from "../../api/api.ts";

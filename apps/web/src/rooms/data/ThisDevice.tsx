@@ -2,7 +2,7 @@
 
 import { useReloadsOffline } from "../../app/abilities.ts";
 import { clockOffset, useDevice } from "../../app/device.ts";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { useBenchNow } from "../../app/benchTime.ts";
 import { Fact } from "../../ui/parts.tsx";
 

@@ -1,8 +1,8 @@
 // Strips by mode and condition on one minutes ruler. Each cell carries its limit and the rated figure; a click shows its answer.
 
 import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { formatHms } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { formatHms } from "@keep-rolling/core/format";
 import { memo, useMemo } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";

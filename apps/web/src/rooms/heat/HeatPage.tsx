@@ -1,8 +1,8 @@
 // Heat: how long each mode of this unit lasts, by condition. Strips on one ruler, the answer as a sentence, the reasons beneath.
 
 import type { Endpoint } from "@keep-rolling/core/runs";
-import type { FullCell, UnitReport } from "@keep-rolling/core/endurance";
-import { ASSUMED_SD } from "@keep-rolling/core/reliability";
+import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
+import { ASSUMED_SD } from "@keep-rolling/core/statistics";
 import type { ReactNode } from "react";
 import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";

@@ -1,7 +1,7 @@
 // The table behind the strips: every run, its numbers, and whether it counts.
 
 import { summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatTemperatureRange } from "@keep-rolling/core/units";
+import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
 import { formatDate } from "../../app/dates.ts";

@@ -1,6 +1,6 @@
 // The room's statistical charts, in the colours of the face: survival, times against ambient, recovery, the chance to hold, a path.
 
-import { formatTick } from "@keep-rolling/core/units";
+import { formatTick } from "@keep-rolling/core/format";
 import type { ReactElement, ReactNode } from "react";
 import { Area, CartesianGrid, ComposedChart, Line, ReferenceLine, Scatter, XAxis, YAxis } from "recharts";
 import { minuteTicks } from "../../rulers/geometry.ts";

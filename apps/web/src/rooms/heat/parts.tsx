@@ -1,6 +1,6 @@
 // What every answer of the room is made of: a lead sentence, numbered reasons, the number opened to its runs, the table behind a chart.
 
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link } from "react-router";

@@ -1,11 +1,13 @@
 // Every question of the room for every cell of the demo's three bodies, drawn as a page would be: an answer each time, never a figure that is none,
 // and each answer with what it stands on.
 
-import type { FullCell, UnitReport } from "@keep-rolling/core/endurance";
-import { readUnit } from "@keep-rolling/core/endurance";
-import { ASSUMED_SD, DEFAULT_ASKED } from "@keep-rolling/core/reliability";
+import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
+import { readUnit } from "@keep-rolling/core/reading";
+import { ASSUMED_SD } from "@keep-rolling/core/statistics";
+import { DEFAULT_ASKED } from "@keep-rolling/core/cells";
 import type { Endpoint } from "@keep-rolling/core/runs";
-import { foldRun, heatTrace, modeKey } from "@keep-rolling/core/runs";
+import { foldRun, heatTrace } from "@keep-rolling/core/runs";
+import { modeKey } from "@keep-rolling/core/kit";
 import { demoRuns, PLOVER, scenarioKit, TERN, WADER } from "@keep-rolling/demo";
 import { configureStore } from "@reduxjs/toolkit";
 import type { ReactNode } from "react";

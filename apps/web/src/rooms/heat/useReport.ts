@@ -1,11 +1,11 @@
 // The unit's reading, asked of the worker whenever runs, figures or what is wanted change. The last reading stays until the new one is there.
 
 import type { Kit } from "@keep-rolling/contract";
-import type { NextCell, UnitQuestion, UnitReport } from "@keep-rolling/core/endurance";
+import type { NextCell, UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { msToFull } from "@keep-rolling/core/planning";
 import type { Endpoint } from "@keep-rolling/core/runs";
-import { modeKey } from "@keep-rolling/core/runs";
+import { modeKey } from "@keep-rolling/core/kit";
 import { startTransition, useEffect, useMemo, useState } from "react";
 import type { SeenRun } from "../../app/runs.ts";
 import type { HeatClient } from "../../workers/heat/client.ts";

@@ -1,7 +1,7 @@
 // The kit: models with their bodies, recording modes and rated figures; things; conditions and protocols; the kit as a file.
 
 import type { Kit } from "@keep-rolling/contract";
-import { formatHms, formatTemperature } from "@keep-rolling/core/units";
+import { formatHms, formatTemperature } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";

@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import { protocolWords, settingWords } from "@keep-rolling/core/planning";
-import { formatTemperatureRange } from "@keep-rolling/core/units";
+import { formatTemperatureRange } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { useSettings } from "../../app/store.ts";
 

@@ -1,8 +1,8 @@
 // Lenses, cards, batteries and the rest, by kind.
 
 import type { Kit } from "@keep-rolling/contract";
-import type { ItemKind } from "@keep-rolling/core/planning";
-import { ITEM_KINDS } from "@keep-rolling/core/planning";
+import type { ItemKind } from "@keep-rolling/core/kit";
+import { ITEM_KINDS } from "@keep-rolling/core/kit";
 import { Link } from "react-router";
 
 const PLURAL: Readonly<Record<ItemKind, string>> = {

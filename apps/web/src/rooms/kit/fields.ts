@@ -2,8 +2,8 @@
 // document (`at`).
 
 import type { KitEntity } from "@keep-rolling/contract";
-import type { ItemKind } from "@keep-rolling/core/planning";
-import { ITEM_KINDS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/planning";
+import type { ItemKind } from "@keep-rolling/core/kit";
+import { ITEM_KINDS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/kit";
 import {
   AIRS,
   AUTOFOCUS_LOADS,
@@ -16,7 +16,7 @@ import {
   SCREENS,
   SUNS,
   TARGETS,
-} from "@keep-rolling/core/runs";
+} from "@keep-rolling/core/kit";
 
 export const EDITABLE = ["models", "units", "modes", "figures", "items", "conditions", "protocols"] as const;
 export type Editable = (typeof EDITABLE)[number];

@@ -1,5 +1,5 @@
 import { kitDocs } from "@keep-rolling/contract";
-import { ITEM_KINDS } from "@keep-rolling/core/planning";
+import { ITEM_KINDS } from "@keep-rolling/core/kit";
 import { describe, expect, it } from "vitest";
 import { copiedModes } from "./CopyModes.tsx";
 import { EDITABLE, fieldsOf } from "./fields.ts";

@@ -2,9 +2,10 @@
 // filled with what the planner would take.
 
 import type { Kit } from "@keep-rolling/contract";
-import type { ItemKind } from "@keep-rolling/core/planning";
-import { DEFAULT_SCHOOLS, NO_TRAITS } from "@keep-rolling/core/planning";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
+import type { ItemKind } from "@keep-rolling/core/kit";
+import { DEFAULT_SCHOOLS } from "@keep-rolling/core/planning";
+import { NO_TRAITS } from "@keep-rolling/core/kit";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
 import {
   celsiusFromFahrenheit,
   echoDuration,
@@ -12,7 +13,7 @@ import {
   fahrenheitSpan,
   formatHms,
   parseDuration,
-} from "@keep-rolling/core/units";
+} from "@keep-rolling/core/format";
 import { v7 as uuidv7 } from "uuid";
 import type { Doc, Editable, FieldSpec } from "./fields.ts";
 import { fieldsOf, isItemKind } from "./fields.ts";

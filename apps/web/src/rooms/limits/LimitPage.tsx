@@ -2,7 +2,7 @@
 
 import type { Limit } from "@keep-rolling/contract";
 import { foldRun } from "@keep-rolling/core/runs";
-import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/units";
+import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { cautionsFor } from "../../app/cautions.ts";

@@ -1,7 +1,7 @@
 // Recorded limits: what was frozen, when, and what speaks against it today.
 
 import type { Limit } from "@keep-rolling/contract";
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";

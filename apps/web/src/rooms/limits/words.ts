@@ -1,5 +1,5 @@
 import type { Limit } from "@keep-rolling/contract";
-import { formatHms, formatShareDown } from "@keep-rolling/core/units";
+import { formatHms, formatShareDown } from "@keep-rolling/core/format";
 
 const ENDPOINT: Readonly<Record<Limit["endpoint"], string>> = {
   shutdown: "heat shutdown",

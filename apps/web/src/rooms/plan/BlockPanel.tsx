@@ -1,9 +1,10 @@
 // One block opened: the arithmetic before its start, and the fixes one can choose.
 
 import type { Block } from "@keep-rolling/core/planning";
-import { fitsIn, gbPerHour, isCard, placesOf, tauMsOf, writeVerdict } from "@keep-rolling/core/planning";
+import { fitsIn, isCard } from "@keep-rolling/core/kit";
+import { gbPerHour, placesOf, tauMsOf, writeVerdict } from "@keep-rolling/core/planning";
 import { summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatTick } from "@keep-rolling/core/units";
+import { formatHms, formatTick } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { stockOf, traitsOf } from "../../app/day/cells.ts";
 import { choiceOf } from "../../app/day/dayRequest.ts";

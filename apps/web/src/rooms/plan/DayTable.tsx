@@ -1,6 +1,6 @@
 // The day as a table: what the ruler shows, in figures.
 
-import { formatTick } from "@keep-rolling/core/units";
+import { formatTick } from "@keep-rolling/core/format";
 import { clockOf } from "../../app/day/frame.ts";
 import type { PlannedDay } from "../../app/day/useDay.ts";
 import { aheadWords, needsWords } from "./words.ts";

@@ -1,7 +1,7 @@
 // One unit's matrix: modes in the order to test them, conditions across; wanted, done, evidence, or skipped with a reason.
 
 import type { Kit, PlanDoc } from "@keep-rolling/contract";
-import { answerSentence } from "@keep-rolling/core/reliability";
+import { answerSentence } from "@keep-rolling/core/cells";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { CellState } from "../../app/day/matrix.ts";

@@ -2,8 +2,8 @@
 
 import type { Block } from "@keep-rolling/core/planning";
 import { protocolWords, settingWords } from "@keep-rolling/core/planning";
-import type { ConditionSnapshot } from "@keep-rolling/core/runs";
-import { formatTemperature, formatTick } from "@keep-rolling/core/units";
+import type { ConditionSnapshot } from "@keep-rolling/core/kit";
+import { formatTemperature, formatTick } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
 import { cautionsFor } from "../../app/cautions.ts";
 import { clockOf, longDate, msOfMinute } from "../../app/day/frame.ts";

@@ -2,8 +2,8 @@
 
 import type { DayDoc, Kit, PlanDoc } from "@keep-rolling/contract";
 import { dayDoc } from "@keep-rolling/contract";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { celsiusFromFahrenheit, fahrenheitFromCelsius } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { celsiusFromFahrenheit, fahrenheitFromCelsius } from "@keep-rolling/core/format";
 import { v7 as uuidv7 } from "uuid";
 import { clockOfMinute, dateOf, minuteOfText, nextDate } from "../../app/day/frame.ts";
 

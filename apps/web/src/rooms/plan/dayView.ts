@@ -2,7 +2,7 @@
 
 import { heatShare, WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
-import { isBattery } from "@keep-rolling/core/planning";
+import { isBattery } from "@keep-rolling/core/kit";
 import type { PlannedDay } from "../../app/day/useDay.ts";
 import type { SeenRun } from "../../app/runs.ts";
 import type { DayLane } from "../../rulers/dayLane.ts";

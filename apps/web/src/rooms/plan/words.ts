@@ -3,7 +3,7 @@
 import type { Kit } from "@keep-rolling/contract";
 import type { Block, EndsAhead, NotPlaced } from "@keep-rolling/core/planning";
 import { fixedEnds } from "@keep-rolling/core/planning";
-import { formatTick } from "@keep-rolling/core/units";
+import { formatTick } from "@keep-rolling/core/format";
 
 const KIND_WORDS = {
   heat: "heat",

@@ -1,13 +1,14 @@
 // Before the start: what is expected to end this run, drawn ahead on the strip, and what the ledger says of the body's heat.
 
-import type { TimeConstant } from "@keep-rolling/core/endurance";
-import { timeConstantWords } from "@keep-rolling/core/endurance";
+import type { TimeConstant } from "@keep-rolling/core/reading";
+import { timeConstantWords } from "@keep-rolling/core/reading";
 import type { Kit } from "@keep-rolling/contract";
 import { WARM_SHARE } from "@keep-rolling/core/heat";
-import type { Block, CellSetup } from "@keep-rolling/core/planning";
+import type { Block } from "@keep-rolling/core/planning";
+import type { CellSetup } from "@keep-rolling/core/kit";
 import { DEFAULT_RULES, planDay, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
 import type { StartBody } from "@keep-rolling/core/runs";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { useEffect, useMemo } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { api } from "../../api/api.ts";

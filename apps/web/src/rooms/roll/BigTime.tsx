@@ -1,6 +1,6 @@
 import type { RunFold } from "@keep-rolling/core/runs";
 import { summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 
 /** The recorded time, the largest thing on the screen; elapsed and gaps beneath it in words. */
 export function BigTime({ fold, nowMs }: { fold: RunFold; nowMs: number }) {

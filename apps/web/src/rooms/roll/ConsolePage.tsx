@@ -3,7 +3,7 @@
 import type { Clock } from "@keep-rolling/contract";
 import { nextAction, nextDue } from "@keep-rolling/core/runs";
 import type { RunKind } from "@keep-rolling/core/runs";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { lazy, Suspense } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";

@@ -2,8 +2,8 @@
 
 import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
 import { describeMark, isForeign } from "@keep-rolling/core/runs";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/format";
 import { useEffect, useEffectEvent, useState } from "react";
 import { useSettings } from "../../app/store.ts";
 import { Button, Key, Note } from "../../ui/parts.tsx";

@@ -1,6 +1,6 @@
 // Beside the time: heat, warning, ambient, battery and card left, each with when it was said.
 
-import { formatHms, formatSpan, formatTemperature } from "@keep-rolling/core/units";
+import { formatHms, formatSpan, formatTemperature } from "@keep-rolling/core/format";
 import { useSettings } from "../../app/store.ts";
 import { Fact } from "../../ui/parts.tsx";
 import { lastValue } from "./lastValue.ts";

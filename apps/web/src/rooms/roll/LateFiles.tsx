@@ -1,9 +1,9 @@
 // A run entered late from its files alone: their times are the run's times, their picture chooses the mode.
 
 import type { Kit } from "@keep-rolling/contract";
-import type { Arranged, Clip, ClipConvention } from "@keep-rolling/core/files";
-import { arrange } from "@keep-rolling/core/files";
-import { formatSpan } from "@keep-rolling/core/units";
+import type { Arranged, Clip, ClipConvention } from "@keep-rolling/core/clips";
+import { arrange } from "@keep-rolling/core/clips";
+import { formatSpan } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { ClipDrop } from "../../app/clips/ClipDrop.tsx";
 import { ClipTable } from "../../app/clips/ClipTable.tsx";

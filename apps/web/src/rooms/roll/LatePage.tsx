@@ -2,10 +2,10 @@
 
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract";
-import type { FileRun } from "@keep-rolling/core/files";
-import { modesThatFit, runFromFiles } from "@keep-rolling/core/files";
+import type { FileRun } from "@keep-rolling/core/clips";
+import { modesThatFit, runFromFiles } from "@keep-rolling/core/clips";
 import { END_CAUSES } from "@keep-rolling/core/runs";
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";

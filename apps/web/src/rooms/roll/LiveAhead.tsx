@@ -2,9 +2,10 @@
 
 import type { Kit } from "@keep-rolling/contract";
 import type { LiveMatter } from "@keep-rolling/core/planning";
-import { fitsIn, liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-rolling/core/planning";
+import { fitsIn } from "@keep-rolling/core/kit";
+import { liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-rolling/core/planning";
 import type { ChannelReading, ReadingValues, StartBody } from "@keep-rolling/core/runs";
-import { formatTick } from "@keep-rolling/core/units";
+import { formatTick } from "@keep-rolling/core/format";
 import { useMemo } from "react";
 import { stockOf, traitsOf } from "../../app/day/cells.ts";
 import { useEvidence } from "../../app/day/useDay.ts";

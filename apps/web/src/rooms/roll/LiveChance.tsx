@@ -2,9 +2,10 @@
 // earlier runs. Asked anew every ten seconds of recording: it moves slowly, and figures that flicker are not read.
 
 import type { Kit } from "@keep-rolling/contract";
-import { calibrate, chanceToReach, hms, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/endurance";
+import { calibrate, chanceToReach, hms, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/reading";
 import { unitKey } from "@keep-rolling/core/planning";
-import { cellKey, eligible } from "@keep-rolling/core/reliability";
+import { cellKey } from "@keep-rolling/core/kit";
+import { eligible } from "@keep-rolling/core/cells";
 import { recordedAt } from "@keep-rolling/core/runs";
 import { useMemo } from "react";
 import { Link } from "react-router";

@@ -2,7 +2,7 @@
 
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { findingText } from "@keep-rolling/core/runs";
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { Photo } from "../../app/photos/Photo.tsx";
 import { useDevice } from "../../app/device.ts";
 import { useSettings } from "../../app/store.ts";

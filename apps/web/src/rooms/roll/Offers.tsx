@@ -1,4 +1,4 @@
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { Key } from "../../ui/parts.tsx";
 import type { Offer } from "./offers.ts";
 

@@ -1,10 +1,10 @@
 // After the end: how long it has rested, how warm it still is by the ledger, an alarm, and one key for the run after the rest.
 
 import type { Clock } from "@keep-rolling/contract";
-import { timeConstantWords } from "@keep-rolling/core/endurance";
+import { timeConstantWords } from "@keep-rolling/core/reading";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
 import { tauMsOf } from "@keep-rolling/core/planning";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 import { api } from "../../api/api.ts";
 import { rateNow } from "../../app/benchTime.ts";
 import { useEvidence } from "../../app/day/useDay.ts";

@@ -1,7 +1,8 @@
 // The fields of a run's set-up: what, where, start state. Before a start and for a run entered late.
 
 import type { Kit } from "@keep-rolling/contract";
-import { AIRS, AMBIENT_BASES, POWER_OFF_SETTINGS, POWERS, SCREENS, START_STATE_BASES, START_STATES, SUNS } from "@keep-rolling/core/runs";
+import { AIRS, POWER_OFF_SETTINGS, POWERS, SCREENS, SUNS } from "@keep-rolling/core/kit";
+import { AMBIENT_BASES, START_STATE_BASES, START_STATES } from "@keep-rolling/core/runs";
 import type { UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
 import { useSettings } from "../../app/store.ts";

@@ -2,7 +2,7 @@
 
 import { conditionSpans, dutyDue, warningNow } from "@keep-rolling/core/runs";
 import type { RunFold } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 
 export function States({ fold, nowMs }: { fold: RunFold; nowMs: number }) {
   if (fold.state !== "rolling" && fold.state !== "gap") return null;

@@ -3,7 +3,7 @@
 import type { Clock } from "@keep-rolling/contract";
 import type { NextAction } from "@keep-rolling/core/runs";
 import { nextAction, summarise, warningNow } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { rateNow } from "../../app/benchTime.ts";
 import type { SeenRun } from "../../app/runs.ts";

@@ -2,8 +2,8 @@
 
 import type { CorrectionBody, Mark, MarkOf, ReadingValues } from "@keep-rolling/core/runs";
 import { CHECK_RESULTS, CONDITION_CHANGES, END_CAUSES, GAP_CAUSES, isForeign, TOUCHES } from "@keep-rolling/core/runs";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { celsiusFromFahrenheit } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { celsiusFromFahrenheit } from "@keep-rolling/core/format";
 
 export interface Choice {
   words: string;

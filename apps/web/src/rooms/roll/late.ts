@@ -1,8 +1,8 @@
 // A run that is over already, as typed: when it started, how long it recorded, what ended it, or between when and when it went off.
 
 import type { EndCause } from "@keep-rolling/core/runs";
-import type { DurationReading } from "@keep-rolling/core/units";
-import { parseDuration } from "@keep-rolling/core/units";
+import type { DurationReading } from "@keep-rolling/core/format";
+import { parseDuration } from "@keep-rolling/core/format";
 
 export interface LateText {
   started: string;

@@ -1,7 +1,7 @@
 // The alarm of one run's rest: the protocol's rest unless typed; kept on this device, so that a reload does not lose it.
 
 import { schoolsOf } from "@keep-rolling/core/planning";
-import type { ProtocolSnapshot } from "@keep-rolling/core/runs";
+import type { ProtocolSnapshot } from "@keep-rolling/core/kit";
 import { useState } from "react";
 
 const keyOf = (runId: string): string => `keep-rolling-alarm-${runId}`;

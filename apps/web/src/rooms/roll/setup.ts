@@ -1,20 +1,12 @@
 // The set-up form of a run and what it becomes: the body of a start mark with snapshots of the kit.
 
 import type { Kit, PlanCell } from "@keep-rolling/contract";
-import type { ConditionSnapshot, SlotRef, StartBody } from "@keep-rolling/core/runs";
-import {
-  AIRS,
-  AMBIENT_BASES,
-  GAP_POWERS,
-  POWER_OFF_SETTINGS,
-  POWERS,
-  SCREENS,
-  START_STATE_BASES,
-  START_STATES,
-  SUNS,
-} from "@keep-rolling/core/runs";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/units";
+import type { ConditionSnapshot } from "@keep-rolling/core/kit";
+import type { SlotRef, StartBody } from "@keep-rolling/core/runs";
+import { AIRS, POWER_OFF_SETTINGS, POWERS, SCREENS, SUNS } from "@keep-rolling/core/kit";
+import { AMBIENT_BASES, GAP_POWERS, START_STATE_BASES, START_STATES } from "@keep-rolling/core/runs";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/format";
 import { z } from "zod";
 
 export const ADHOC = "ad hoc";

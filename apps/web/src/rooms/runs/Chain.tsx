@@ -1,7 +1,7 @@
 // The chain a run belongs to: what came before and after it, with the measured rests. Zero recorded time is a result.
 
 import { chainOf, isRefusal, restBetween, summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import type { SeenRun } from "../../app/runs.ts";
 import { useRuns } from "../../app/runs.ts";

@@ -1,10 +1,10 @@
 // The files as the stopwatch: what a run's clips say, against its marks; what they propose; one key takes it over.
 
 import type { Clock, Kit } from "@keep-rolling/contract";
-import type { Arranged, Clip, ClipConvention, Witness } from "@keep-rolling/core/files";
-import { arrange, contradictions, isReadable, witness } from "@keep-rolling/core/files";
+import type { Arranged, Clip, ClipConvention, Witness } from "@keep-rolling/core/clips";
+import { arrange, contradictions, isReadable, witness } from "@keep-rolling/core/clips";
 import { summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";

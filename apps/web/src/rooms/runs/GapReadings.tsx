@@ -2,7 +2,8 @@
 // any time; it is kept as a correction, with both results side by side.
 
 import type { Clock } from "@keep-rolling/contract";
-import type { ContinuityRule, GapReading, RunFold } from "@keep-rolling/core/runs";
+import type { ContinuityRule } from "@keep-rolling/core/kit";
+import type { GapReading, RunFold } from "@keep-rolling/core/runs";
 import { bothReadings, describeRule, isForeign, observe } from "@keep-rolling/core/runs";
 import { correct, presser } from "../../app/pressing.ts";
 import type { SeenRun } from "../../app/runs.ts";

@@ -2,7 +2,7 @@
 
 import type { HistoryLine } from "@keep-rolling/core/runs";
 import { historyOf } from "@keep-rolling/core/runs";
-import { formatHms } from "@keep-rolling/core/units";
+import { formatHms } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
 import { api, sentenceOf } from "../../api/api.ts";
 import { useClock } from "../../app/benchTime.ts";

@@ -3,7 +3,7 @@
 import type { Clock } from "@keep-rolling/contract";
 import type { Mark } from "@keep-rolling/core/runs";
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
-import { formatHms, parseDuration } from "@keep-rolling/core/units";
+import { formatHms, parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Photo } from "../../app/photos/Photo.tsx";
 import { correct, presser } from "../../app/pressing.ts";

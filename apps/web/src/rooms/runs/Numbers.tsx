@@ -2,7 +2,7 @@
 
 import type { Observation } from "@keep-rolling/core/runs";
 import { observe, recordedAt, summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan, formatTemperatureRange } from "@keep-rolling/core/units";
+import { formatHms, formatSpan, formatTemperatureRange } from "@keep-rolling/core/format";
 import type { SeenRun } from "../../app/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { Fact } from "../../ui/parts.tsx";

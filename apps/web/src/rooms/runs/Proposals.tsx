@@ -1,9 +1,9 @@
 // What the files propose, each to be left out or taken over; one key presses them all as marks.
 
 import type { Clock, Kit } from "@keep-rolling/contract";
-import type { Clip, ClipConvention, Proposal, Witness } from "@keep-rolling/core/files";
+import type { Clip, ClipConvention, Proposal, Witness } from "@keep-rolling/core/clips";
 import { liveCorrectionOf } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { EDGE_WORDS, filesNote } from "../../app/clips/clipWords.ts";
 import { useKeepClips } from "../../app/clips/Convention.tsx";

@@ -3,7 +3,7 @@
 import type { Clock } from "@keep-rolling/contract";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { describeMark } from "@keep-rolling/core/runs";
-import { formatHms, formatTemperatureRange } from "@keep-rolling/core/units";
+import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { api } from "../../api/api.ts";
 import { formatDate } from "../../app/dates.ts";

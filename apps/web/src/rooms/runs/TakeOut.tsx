@@ -1,6 +1,6 @@
 // What can be taken out of a run: files for others, and two pages made to be printed.
 
-import { parseDuration } from "@keep-rolling/core/units";
+import { parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { SeenRun } from "../../app/runs.ts";

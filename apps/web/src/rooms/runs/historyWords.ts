@@ -1,7 +1,7 @@
 // What the history says beside a mark: what became of it, where it came from, how sure its time is, how long it was on its way.
 
 import type { HistoryLine, Mark } from "@keep-rolling/core/runs";
-import { formatSpan } from "@keep-rolling/core/units";
+import { formatSpan } from "@keep-rolling/core/format";
 
 const SURE_MS = 1000;
 const UNKNOWN_MS = 86_400_000;

@@ -2,8 +2,8 @@
 
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
 import { correctionsOn, describeMark, isForeign, recordedAt } from "@keep-rolling/core/runs";
-import type { TemperatureUnit } from "@keep-rolling/core/units";
-import { formatHms } from "@keep-rolling/core/units";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { formatHms } from "@keep-rolling/core/format";
 import Papa from "papaparse";
 
 const HEAD = [

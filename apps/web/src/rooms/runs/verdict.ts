@@ -2,7 +2,7 @@
 
 import type { Observation, RunFold } from "@keep-rolling/core/runs";
 import { dutyResult, isRefusal } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan } from "@keep-rolling/core/units";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 
 export function verdictWords(seen: Observation, fold: RunFold): string {
   if (isRefusal(fold)) return "refused to record";

@@ -1,6 +1,6 @@
 // The clip reader in its worker. One set of files at a time; the worker ends with the answer.
 
-import type { Clip } from "@keep-rolling/core/files";
+import type { Clip } from "@keep-rolling/core/clips";
 import type { ClipJob, ClipReply, ClipSource } from "./messages.ts";
 
 export interface ClipsRead {

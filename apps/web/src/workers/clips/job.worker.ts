@@ -1,4 +1,4 @@
-import type { Clip } from "@keep-rolling/core/files";
+import type { Clip } from "@keep-rolling/core/clips";
 import type { ClipJob, ClipReply, ClipSource } from "./messages.ts";
 import type { ByteSource } from "./readClip.ts";
 import { readClip } from "./readClip.ts";

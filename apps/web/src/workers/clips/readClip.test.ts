@@ -3,8 +3,9 @@
 import { createHash } from "node:crypto";
 import { readFileSync, statSync } from "node:fs";
 import path from "node:path";
-import type { ClipSpec } from "@keep-rolling/core/files";
-import { bytesOf, formatTimeCode, layOutClip } from "@keep-rolling/core/files";
+import type { ClipSpec } from "@keep-rolling/core/stand-ins";
+import { bytesOf, layOutClip } from "@keep-rolling/core/stand-ins";
+import { formatTimeCode } from "@keep-rolling/core/clips";
 import { describe, expect, it } from "vitest";
 import type { ByteSource } from "./readClip.ts";
 import { readClip } from "./readClip.ts";

@@ -1,7 +1,7 @@
 // One clip's index through the demuxer, a piece at a time: what lies between is skipped, so a file of many gigabytes costs a few reads. The time
 // code, which the demuxer knows but does not read, is four bytes at a place its index names.
 
-import type { Clip, ClipRead, TimeCode } from "@keep-rolling/core/files";
+import type { Clip, ClipRead, TimeCode } from "@keep-rolling/core/clips";
 import { createFile, Log, MP4BoxBuffer } from "mp4box";
 import type { ISOFile, Movie, Track } from "mp4box";
 

@@ -1,6 +1,6 @@
 // The reader of a unit in its worker. A newer question makes the answer to an older one of its kind worthless, so it is dropped.
 
-import type { UnitQuestion, UnitReport } from "@keep-rolling/core/endurance";
+import type { UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
 import type { HeatJob, HeatReply, NextAnswer, NextQuestion } from "./messages.ts";
 import { bare, inParts, lean, RUNS_A_PART } from "./parts.ts";
 

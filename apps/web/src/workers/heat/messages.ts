@@ -1,7 +1,7 @@
 // What the page and the worker that reads a unit say to each other.
 
-import type { CellBound, NextCell, NextRun, RunsUntil, UnitReport } from "@keep-rolling/core/endurance";
-import type { Asked, CandidateRun } from "@keep-rolling/core/reliability";
+import type { CellBound, NextCell, NextRun, RunsUntil, UnitReport } from "@keep-rolling/core/reading";
+import type { Asked, CandidateRun } from "@keep-rolling/core/cells";
 import type { BareQuestion } from "./parts.ts";
 
 export interface NextQuestion {

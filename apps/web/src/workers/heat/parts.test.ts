@@ -1,7 +1,7 @@
-import type { UnitQuestion } from "@keep-rolling/core/endurance";
-import { readUnit } from "@keep-rolling/core/endurance";
-import type { CandidateRun } from "@keep-rolling/core/reliability";
-import { DEFAULT_ASKED } from "@keep-rolling/core/reliability";
+import type { UnitQuestion } from "@keep-rolling/core/reading";
+import { readUnit } from "@keep-rolling/core/reading";
+import type { CandidateRun } from "@keep-rolling/core/cells";
+import { DEFAULT_ASKED } from "@keep-rolling/core/cells";
 import { foldRun } from "@keep-rolling/core/runs";
 import { demoRuns, PLOVER, TERN } from "@keep-rolling/demo";
 import fc from "fast-check";

@@ -1,7 +1,7 @@
 // Test support: small kits and random days for the planner's laws.
 
 import fc from "fast-check";
-import type { CandidateRun } from "../../reliability/index.ts";
+import type { CandidateRun } from "../../cells/index.ts";
 import type { StartBody } from "../../runs/index.ts";
 import { foldRun } from "../../runs/index.ts";
 import { mark, START } from "../../runs/testing/marks.ts";
@@ -9,8 +9,8 @@ import type { DayRequest, DayUnit, DayWish } from "../dayTypes.ts";
 import { DEFAULT_RULES } from "../dayTypes.ts";
 import type { CellSetup } from "../../kit/cellKeys.ts";
 import type { Expected } from "../earlier.ts";
-import type { KitItem } from "../kitItems.ts";
-import { NO_TRAITS } from "../kitItems.ts";
+import type { KitItem } from "../../kit/index.ts";
+import { NO_TRAITS } from "../../kit/index.ts";
 import { DEFAULT_SCHOOLS } from "../schools.ts";
 
 export const MIN = 60_000;

@@ -1,7 +1,7 @@
 // Before and after a firmware or one changed setting: ratio with its interval, the same within a margin, or cannot tell yet.
 
-import type { ChangeReading } from "@keep-rolling/core/endurance";
-import { changeWords } from "@keep-rolling/core/endurance";
+import type { ChangeReading } from "@keep-rolling/core/reading";
+import { changeWords } from "@keep-rolling/core/reading";
 import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
 import { useWidth } from "../../../ui/useWidth.ts";
 import { ChartTable, Lead, lowerFirst, Opened, Reason, Reasons } from "../parts.tsx";

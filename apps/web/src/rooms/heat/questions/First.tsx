@@ -1,7 +1,7 @@
 // What ends it first here: heat, battery, card; and the chance to hold a given time.
 
-import { hms } from "@keep-rolling/core/endurance";
-import { parseDuration } from "@keep-rolling/core/units";
+import { hms } from "@keep-rolling/core/reading";
+import { parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { TextField } from "../../../ui/fields.tsx";
 import { HoldChart } from "../charts.tsx";

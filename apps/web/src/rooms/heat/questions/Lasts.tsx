@@ -1,11 +1,11 @@
 // How long does this mode last here? The dependable limit by the evidence ladder, the distribution-free statement always beside it, the schools
 // side by side, the survival curve, what is missing, and the way to record it.
 
-import type { CellBound, FullCell } from "@keep-rolling/core/endurance";
-import { hms, methodWords, notHereWords, RUNG_TITLE, unsaidWords } from "@keep-rolling/core/endurance";
-import type { CellStatement, Statement } from "@keep-rolling/core/reliability";
-import { answerSentence, evidenceWords, neededWords, statementSentence } from "@keep-rolling/core/reliability";
-import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/units";
+import type { CellBound, FullCell } from "@keep-rolling/core/reading";
+import { hms, methodWords, notHereWords, RUNG_TITLE, unsaidWords } from "@keep-rolling/core/reading";
+import type { CellStatement, Statement } from "@keep-rolling/core/cells";
+import { answerSentence, evidenceWords, neededWords, statementSentence } from "@keep-rolling/core/cells";
+import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useNavigate } from "react-router";
 import { api, sentenceOf } from "../../../api/api.ts";
 import { formatDate } from "../../../app/dates.ts";

@@ -1,8 +1,8 @@
 // Censored: had it levelled off? The path of each run that heat did not end; and for a run under way the live chance, with its calibration.
 
-import type { LevelledRun } from "@keep-rolling/core/endurance";
-import { chanceToReach, hms, levellingWords, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/endurance";
-import { cellKey } from "@keep-rolling/core/reliability";
+import type { LevelledRun } from "@keep-rolling/core/reading";
+import { chanceToReach, hms, levellingWords, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/reading";
+import { cellKey } from "@keep-rolling/core/kit";
 import { recordedAt } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
 import { formatDate } from "../../../app/dates.ts";

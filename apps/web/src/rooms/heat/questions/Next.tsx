@@ -1,8 +1,8 @@
 // What next? The cell and the count that raise the wanted bound most per hour of testing; how many runs until the claim can be made.
 
-import type { NextRun } from "@keep-rolling/core/endurance";
-import { hms, methodWords } from "@keep-rolling/core/endurance";
-import { parseDuration } from "@keep-rolling/core/units";
+import type { NextRun } from "@keep-rolling/core/reading";
+import { hms, methodWords } from "@keep-rolling/core/reading";
+import { parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
 import { TextField } from "../../../ui/fields.tsx";

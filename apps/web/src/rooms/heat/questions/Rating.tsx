@@ -1,8 +1,8 @@
 // Is the rating true, and why do others' figures differ? Rated figures where end and temperature allow; outside figures as a waterfall.
 
-import type { FigureReading, Waterfall } from "@keep-rolling/core/endurance";
-import { causeWords, hms, ratingWords } from "@keep-rolling/core/endurance";
-import { formatTemperature } from "@keep-rolling/core/units";
+import type { FigureReading, Waterfall } from "@keep-rolling/core/reading";
+import { causeWords, hms, ratingWords } from "@keep-rolling/core/reading";
+import { formatTemperature } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { useSettings } from "../../../app/store.ts";
 import type { FactorRow } from "../../../rulers/FactorRuler.tsx";

@@ -1,8 +1,8 @@
 // How does it come back? Recovery against rest, zero included; the rest to plan with; fallback runs; duty cycles that can go on.
 
-import type { TimeConstant } from "@keep-rolling/core/endurance";
-import { hms, LEAST_RECOVERIES, recoveryWords, shareAfterRest, timeConstantWords } from "@keep-rolling/core/endurance";
-import { formatSpan } from "@keep-rolling/core/units";
+import type { TimeConstant } from "@keep-rolling/core/reading";
+import { hms, LEAST_RECOVERIES, recoveryWords, shareAfterRest, timeConstantWords } from "@keep-rolling/core/reading";
+import { formatSpan } from "@keep-rolling/core/format";
 import { RecoveryChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

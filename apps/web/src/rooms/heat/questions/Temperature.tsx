@@ -1,8 +1,8 @@
 // At a temperature that was not tested: physics and regression beside each other, the ambient below which it should never shut down.
 
-import type { AmbientPoint, AmbientTime } from "@keep-rolling/core/endurance";
-import { agreement, hms } from "@keep-rolling/core/endurance";
-import { formatTemperature } from "@keep-rolling/core/units";
+import type { AmbientPoint, AmbientTime } from "@keep-rolling/core/reading";
+import { agreement, hms } from "@keep-rolling/core/reading";
+import { formatTemperature } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { useSettings } from "../../../app/store.ts";
 import { AmbientChart } from "../charts.tsx";

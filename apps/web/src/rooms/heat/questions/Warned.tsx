@@ -1,7 +1,7 @@
 // How much warning, and can the countdown be believed? Leads of every shutdown; minutes shown against minutes left.
 
-import { beliefWords, hms } from "@keep-rolling/core/endurance";
-import { formatShareDown } from "@keep-rolling/core/units";
+import { beliefWords, hms } from "@keep-rolling/core/reading";
+import { formatShareDown } from "@keep-rolling/core/format";
 import { formatDate } from "../../../app/dates.ts";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

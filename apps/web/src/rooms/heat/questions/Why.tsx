@@ -1,8 +1,8 @@
 // Why do runs differ? What was recorded with them, compared; the price of each cause; what cannot be told apart; what to ask for.
 
-import type { Effect } from "@keep-rolling/core/endurance";
-import { causeWords, effectsRefusal, effectWords, SLOPES, timeConstantWords, unsaidWords } from "@keep-rolling/core/endurance";
-import { formatTemperature } from "@keep-rolling/core/units";
+import type { Effect } from "@keep-rolling/core/reading";
+import { causeWords, effectsRefusal, effectWords, SLOPES, timeConstantWords, unsaidWords } from "@keep-rolling/core/reading";
+import { formatTemperature } from "@keep-rolling/core/format";
 import { formatDate } from "../../../app/dates.ts";
 import { useSettings } from "../../../app/store.ts";
 import type { FactorRow } from "../../../rulers/FactorRuler.tsx";

@@ -1,6 +1,6 @@
 // The ten questions of the room, in the order they are asked, and what each answer is given.
 
-import type { FullCell, UnitReport } from "@keep-rolling/core/endurance";
+import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../../app/runs.ts";
 import type { HeatClient } from "../../../workers/heat/client.ts";

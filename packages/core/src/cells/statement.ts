@@ -1,0 +1,109 @@
+// The distribution-free statement of one cell: what its shortest record supports, and what it would take to claim more.
+// No typical time and no upper end is ever drawn from censored runs alone.
+
+import type { Endpoint } from "../runs/index.ts";
+import { roundDown } from "../format/index.ts";
+import { confidenceOfShortest, recordsNeeded, shareOutlastingShortest } from "./distributionFree.ts";
+import type { CandidateRun, Eligible } from "./eligibility.ts";
+import { eligible } from "./eligibility.ts";
+
+export const STATEMENT_METHOD = "shortest-of-n";
+export const STATEMENT_VERSION = 1;
+
+export interface Asked {
+  share: number;
+  confidence: number;
+}
+/** Nine of ten runs, 90 % sure. */
+export const DEFAULT_ASKED: Asked = { share: 0.9, confidence: 0.9 };
+
+export interface CellStatement {
+  ok: true;
+  endpoint: Endpoint;
+  asked: Asked;
+  n: number;
+  events: number;
+  censored: number;
+  /** The shortest counted record, whole seconds, rounded down. */
+  valueMs: number;
+  shortestRunId: string;
+  shortestIsCensored: boolean;
+  /** At least this share of runs outlasts it at the asked confidence; two digits, rounded down. */
+  share: number;
+  /** How sure one is that the asked share outlasts it; two digits, rounded down. */
+  confidenceAtAsked: number;
+  /** Records in all that the asked claim needs, and how many are still missing. */
+  needed: number;
+  missing: number;
+  /** Middle record; only when the endpoint happened in every counted run, else null. */
+  typicalMs: number | null;
+  longestMs: number | null;
+}
+export type Statement = CellStatement | { ok: false; reason: "no-eligible-run"; needed: number };
+
+export interface CellReading {
+  statement: Statement;
+  runs: Eligible;
+}
+
+/** Candidates of one cell, one kind of clock. `asked.share` and `asked.confidence` strictly between 0 and 1. */
+export function stateCell(candidates: readonly CandidateRun[], endpoint: Endpoint, asked: Asked = DEFAULT_ASKED): CellReading {
+  return stateEligible(eligible(candidates, endpoint), endpoint, asked);
+}
+
+/** The same where it is known already which runs count: another share or confidence changes none of them. */
+export const stateEligible = (runs: Eligible, endpoint: Endpoint, asked: Asked): CellReading => ({
+  statement: stateRecords(runs.counted, endpoint, asked),
+  runs,
+});
+
+function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, asked: Asked): Statement {
+  const needed = recordsNeeded(asked.share, asked.confidence);
+  const shortest = counted[0];
+  if (shortest === undefined) return { ok: false, reason: "no-eligible-run", needed };
+  const n = counted.length;
+  const events = counted.filter((r) => r.event === 1).length;
+  const complete = events === n;
+  return {
+    ok: true,
+    endpoint,
+    asked,
+    n,
+    events,
+    censored: n - events,
+    valueMs: wholeSecondsDown(shortest.timeMs.lo),
+    shortestRunId: shortest.runId,
+    shortestIsCensored: shortest.event === 0,
+    share: roundDown(shareOutlastingShortest(n, asked.confidence), 2),
+    confidenceAtAsked: roundDown(confidenceOfShortest(n, asked.share), 2),
+    needed,
+    missing: Math.max(0, needed - n),
+    typicalMs: complete && n >= 3 ? wholeSecondsDown(medianOf(counted.map((r) => r.timeMs.lo))) : null,
+    longestMs: complete && n >= 2 ? wholeSecondsDown(Math.max(...counted.map((r) => r.timeMs.lo))) : null,
+  };
+}
+
+const wholeSecondsDown = (ms: number): number => Math.floor(ms / 1000) * 1000;
+
+/** Middle of the sorted values; the mean of the two middle ones when n is even. */
+function medianOf(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  const mid = sorted.length >> 1;
+  const upper = sorted[mid] ?? 0;
+  return sorted.length % 2 === 1 ? upper : ((sorted[mid - 1] ?? upper) + upper) / 2;
+}
+
+/** The statement with one run struck out, or one left-out run counted: how much hangs on it. */
+export function withoutRun(runs: Eligible, runId: string, endpoint: Endpoint, asked: Asked): Statement {
+  return stateRecords(
+    runs.counted.filter((r) => r.runId !== runId),
+    endpoint,
+    asked,
+  );
+}
+
+export function withLeftOut(runs: Eligible, runId: string, endpoint: Endpoint, asked: Asked): Statement {
+  const extra = runs.leftOut.find((r) => r.runId === runId)?.wouldBe;
+  const counted = extra == null ? runs.counted : [...runs.counted, extra].sort((a, b) => a.timeMs.lo - b.timeMs.lo);
+  return stateRecords(counted, endpoint, asked);
+}

@@ -1,0 +1,11 @@
+export type { Arranged, Arrangement } from "./arrange.ts";
+export { arrange, stampEvidence } from "./arrange.ts";
+export type { ClockEstimate, EdgeKind } from "./cameraClock.ts";
+export type { Clip, ClipConvention, ClipRead } from "./clip.ts";
+export { isReadable } from "./clip.ts";
+export type { FileRun } from "./fromFiles.ts";
+export { contradictions, modesThatFit, runFromFiles } from "./fromFiles.ts";
+export type { Proposal, Witness } from "./proposals.ts";
+export { witness } from "./proposals.ts";
+export type { TimeCode } from "./timeCode.ts";
+export { formatTimeCode } from "./timeCode.ts";

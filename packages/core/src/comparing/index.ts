@@ -1,3 +1,0 @@
-export * from "./bootstrap.ts";
-export * from "./correlation.ts";
-export * from "./mannWhitney.ts";

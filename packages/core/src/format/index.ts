@@ -1,0 +1,5 @@
+export type { DurationReading } from "./duration.ts";
+export { echoDuration, formatHms, formatSpan, formatTick, parseDuration } from "./duration.ts";
+export { formatShareDown, roundDown } from "./rounding.ts";
+export type { TemperatureUnit } from "./temperature.ts";
+export { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan, formatTemperature, formatTemperatureRange } from "./temperature.ts";

@@ -1,0 +1,31 @@
+export type { CellSetup } from "./cellKeys.ts";
+export { anyFirmwareKey, cellKey } from "./cellKeys.ts";
+export type { ItemKind, ItemSpec, KitItem, ModelTraits } from "./items.ts";
+export {
+  ELECTRONIC_LEVELS,
+  ITEM_KINDS,
+  LENS_STABILISERS,
+  NO_TRAITS,
+  RIG_KINDS,
+  fitsIn,
+  isBattery,
+  isCard,
+  isRecorder,
+  isSupply,
+} from "./items.ts";
+export type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSchools, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
+export { modeKey, protocolKey } from "./snapshots.ts";
+export { setupsOf } from "./stabilisation.ts";
+export {
+  AIRS,
+  AUTOFOCUS_LOADS,
+  COMPRESSIONS,
+  FINDERS,
+  LOADS,
+  POWERS,
+  POWER_OFF_SETTINGS,
+  READOUTS,
+  SCREENS,
+  SUNS,
+  TARGETS,
+} from "./vocabulary.ts";

@@ -1,3 +1,0 @@
-export * from "./distributions.ts";
-export * from "./linear.ts";
-export * from "./roots.ts";

@@ -1,0 +1,73 @@
+// Before and after: a firmware or one changed setting. Ratio of typical times with its interval; different, the same within a margin, or cannot tell
+// yet. Complete data: Student's t on the logs. With censoring: the regression with one yes/no column and the bootstrap pivot.
+// "The same within a margin" is two one-sided tests at 5 % (Schuirmann 1987): the 90 % interval lies within the margin.
+
+import { studentQuantile } from "../statistics/index.ts";
+import { randomFrom } from "../statistics/index.ts";
+import { bootstrapPivots, pivotInterval, varianceOf } from "../statistics/index.ts";
+import type { Factor } from "./effects.ts";
+import type { Timed } from "./records.ts";
+import { lifetimesOf, logsOf, shutdownsOf } from "./records.ts";
+
+export type ChangeVerdict = "longer" | "shorter" | "same within the margin" | "cannot tell yet";
+export type Change =
+  | {
+      ok: true;
+      /** After over before. */
+      ratio: Factor;
+      verdict: ChangeVerdict;
+      margin: number;
+      by: "exact" | "pivot";
+      n: { before: number; after: number };
+    }
+  | { ok: false; reason: "too-few-shutdowns" | "no-fit"; n: { before: number; after: number } };
+
+export const SAME_MARGIN = 0.1;
+const CONFIDENCE = 0.9;
+const DRAWS = 2000;
+
+/** Two shutdowns on either side at least. */
+export function compareChange(before: readonly Timed[], after: readonly Timed[], margin = SAME_MARGIN, seed = 20_310_603): Change {
+  const n = { before: before.length, after: after.length };
+  if (shutdownsOf(before).length < 2 || shutdownsOf(after).length < 2) return { ok: false, reason: "too-few-shutdowns", n };
+  const complete = [...before, ...after].every((r) => r.event === 1);
+  const ratio = complete ? exactRatio(logsOf(before), logsOf(after)) : pivotRatio(before, after, seed);
+  if (ratio === null) return { ok: false, reason: "no-fit", n };
+  return { ok: true, ratio, verdict: verdictOf(ratio, margin), margin, by: complete ? "exact" : "pivot", n };
+}
+
+/** The margin is asked first: a difference too small to matter is none, however certain. */
+function verdictOf({ lo, hi }: Factor, margin: number): ChangeVerdict {
+  if (lo > 1 - margin && hi < 1 / (1 - margin)) return "same within the margin";
+  if (lo > 1) return "longer";
+  if (hi < 1) return "shorter";
+  return "cannot tell yet";
+}
+
+/** Welch's interval on the logs: the sides need not scatter alike. */
+function exactRatio(a: readonly number[], b: readonly number[]): Factor {
+  const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
+  const [va, vb] = [varianceOf(a) / a.length, varianceOf(b) / b.length];
+  const diff = mean(b) - mean(a);
+  const df = va + vb > 0 ? (va + vb) ** 2 / (va ** 2 / (a.length - 1) + vb ** 2 / (b.length - 1)) : 1;
+  const half = studentQuantile((1 + CONFIDENCE) / 2, df) * Math.sqrt(va + vb);
+  return { mid: Math.exp(diff), lo: Math.exp(diff - half), hi: Math.exp(diff + half) };
+}
+
+function pivotRatio(before: readonly Timed[], after: readonly Timed[], seed: number): Factor | null {
+  const all = [...before, ...after];
+  const pivots = bootstrapPivots(
+    {
+      data: lifetimesOf(all),
+      design: all.map((_, i) => [i < before.length ? 0 : 1]),
+      law: "lognormal",
+      cutAt: all.map((r) => (r.event === 0 ? r.timeSec : Number.POSITIVE_INFINITY)),
+      quantiles: [],
+      draws: DRAWS,
+    },
+    randomFrom(seed),
+  );
+  if (!pivots.ok) return null;
+  const { lo, hi } = pivotInterval(pivots, 1, CONFIDENCE);
+  return { mid: Math.exp(pivots.fit.coef[1] ?? 0), lo: Math.exp(lo), hi: Math.exp(hi) };
+}

@@ -1,0 +1,106 @@
+// Everything the runs of one cell say by themselves: bound and schools, survival, scatter, levelling, warnings, the live chance and its calibration.
+
+import type { Asked, CandidateRun, CellReading } from "../cells/index.ts";
+import type { SurvivalStep } from "../statistics/index.ts";
+import { fitLife, kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
+import type { RunFold, StartBody } from "../runs/index.ts";
+import { modeKey } from "../kit/index.ts";
+import type { Calibration, Scatter } from "./chance.ts";
+import { calibrate, pastOf } from "./chance.ts";
+import type { CellBound } from "./ladder.ts";
+import { CHECK_P } from "./ladder.ts";
+import type { Levelling, Path, Witness } from "./levelling.ts";
+import { LEAST_POINTS, levelling, pathOf, shutdownLevel } from "./levelling.ts";
+import type { CellRecords, Timed, Unsaid } from "./records.ts";
+import { lifetimesOf, logsOf, shutdownsOf, unsaidOf } from "./records.ts";
+import type { Belief, LeadsResult } from "./warnings.ts";
+import { countdownBelief, warningLeads } from "./warnings.ts";
+
+/** The school that takes the typical run less a margin; common practice, no confidence can be given for it. */
+export const TYPICAL_MARGIN = 0.2;
+/** Cold runs of one unit in one condition seldom scatter more than this (estimate of the design): wider asks for a cause before it is averaged. */
+export const COLD_SCATTER = 0.15;
+
+export interface LevelledRun {
+  runId: string;
+  path: Path;
+  reading: Levelling;
+}
+export interface CellReport {
+  key: string;
+  setup: StartBody;
+  reading: CellReading;
+  runs: { runId: string; timeSec: number; event: 0 | 1; startHeat: number }[];
+  bound: CellBound;
+  /** Middle of the runs, seconds; null without a shutdown, or where they spread too far to average. */
+  typicalSec: number | null;
+  typicalLessSec: number | null;
+  scatter: { sd: number | null; tooWide: boolean; unsaid: Unsaid[] };
+  survival: SurvivalStep[];
+  levelling: LevelledRun[];
+  leads: LeadsResult;
+  belief: Belief;
+  calibration: Calibration[];
+}
+
+/** `pooled`: the scatter of the unit's cells where they scatter alike. */
+export function reportCell(
+  cell: CellRecords,
+  bound: CellBound,
+  candidates: readonly CandidateRun[],
+  asked: Asked,
+  pooled: Scatter | null,
+): CellReport {
+  const { records } = cell;
+  const logs = logsOf(records);
+  const tooWide = scatterBeyond(logs, COLD_SCATTER) < CHECK_P;
+  const typicalSec = tooWide ? null : typicalOf(cell);
+  return {
+    key: cell.key,
+    setup: cell.setup,
+    reading: cell.reading,
+    runs: records.map(({ runId, timeSec, event, startHeat }) => ({ runId, timeSec, event, startHeat })),
+    bound,
+    typicalSec,
+    typicalLessSec: typicalSec === null ? null : (1 - TYPICAL_MARGIN) * typicalSec,
+    scatter: { sd: logs.length < 2 ? null : Math.sqrt(varianceOf(logs)), tooWide, unsaid: unsaidOf(records, cell.reading.runs.leftOut) },
+    survival: kaplanMeier(lifetimesOf(records), 0.9),
+    levelling: levelledRuns(cell, candidates),
+    leads: warningLeads(
+      candidates.filter((c) => records.some((r) => r.runId === c.runId)),
+      asked.confidence,
+    ),
+    belief: countdownBelief(
+      candidates.filter((c) => records.some((r) => r.runId === c.runId)),
+      asked.confidence,
+    ),
+    calibration: calibrate(pastOf(records), pooled),
+  };
+}
+
+/** Middle of a complete cell by the mean of its logs; with censored runs the fitted lognormal's; one shutdown stands for itself only if nothing outlasted it. */
+export function typicalOf({ records }: { records: readonly Timed[] }): number | null {
+  const ended = shutdownsOf(records);
+  if (ended.length === 0) return null;
+  if (ended.length === records.length) return Math.exp(logsOf(records).reduce((a, b) => a + b, 0) / records.length);
+  const fit = fitLife(lifetimesOf(records), "lognormal");
+  return fit.ok ? Math.exp(fit.coef[0] ?? 0) : null;
+}
+
+function levelledRuns({ records, setup }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {
+  if (records.every((r) => r.event === 1)) return [];
+  const live = candidates.filter((c) => c.struck === null);
+  const sameMode = live.filter((c) => c.fold.setup !== null && modeKey(c.fold.setup.mode) === modeKey(setup.mode));
+  const folds = (of: readonly CandidateRun[]): RunFold[] => of.map((c) => c.fold);
+  const levels: Record<Witness, number | null> = {
+    gauge: shutdownLevel(folds(live), "gauge"),
+    shell: shutdownLevel(folds(sameMode), "shell"),
+  };
+  return records
+    .filter((r) => r.event === 0)
+    .map((r) => {
+      const gauge = pathOf(r.fold, "gauge");
+      const path = gauge.time.length >= LEAST_POINTS || levels.shell === null ? gauge : pathOf(r.fold, "shell");
+      return { runId: r.runId, path, reading: levelling(path, levels[path.witness]) };
+    });
+}

@@ -1,0 +1,173 @@
+// Temperatures, paths, chances: against truths they were made from. The lumped body's own closed forms are checked in heat/lumped.test.ts.
+
+import { describe, expect, it } from "vitest";
+import { timeToThreshold } from "../heat/index.ts";
+import { randomFrom } from "../statistics/index.ts";
+import type { CandidateRun } from "../cells/index.ts";
+import { agreement, farOutside, fitPhysics, physicsAt } from "./ambient.ts";
+import { calibrate, chanceToReach, outlook, pastOf, timeOfChance } from "./chance.ts";
+import { levelling, pathOf, shutdownLevel } from "./levelling.ts";
+import type { RunRecord } from "./records.ts";
+import { unitRecords } from "./records.ts";
+import { gaugeAt, made } from "./testing/runs.ts";
+import { levellingWords } from "./words.ts";
+
+const ASKED = { share: 0.9, confidence: 0.9 };
+const TAU = 1800;
+/** A body that rises 45 K and shuts down 55 °C: critical ambient 10 °C. */
+const truthSec = (ambientC: number): number => {
+  const t = timeToThreshold({ riseK: 45, tau: TAU }, ambientC, ambientC, 55);
+  return t.ok ? t.time : Number.POSITIVE_INFINITY;
+};
+const recordsOf = (runs: CandidateRun[]): RunRecord[] => unitRecords(runs, "shutdown", ASKED, 30).cells.flatMap((c) => c.records);
+const at = (ambients: readonly number[], sd = 0, seed = 1): RunRecord[] => {
+  const random = randomFrom(seed);
+  return recordsOf(
+    ambients.map((c, i) => made(`a${seed}.${i}`, { sec: Math.round(truthSec(c) * Math.exp(sd * random.normal())), ambientC: c })),
+  );
+};
+
+describe("a temperature that was not tested", () => {
+  it("comes back exactly from runs without scatter", () => {
+    const fit = fitPhysics(at([18, 18, 24, 24, 30, 30]), TAU, 0.05);
+    if (!fit.ok) throw new Error(fit.reason);
+    expect(fit.criticalC).toBeCloseTo(10, 0);
+    expect(fit.riseK).toBeCloseTo(45, -0.5);
+    const t = physicsAt(fit, 27);
+    expect(t.ok && t.time.mid / truthSec(27)).toBeCloseTo(1, 1.7);
+    expect(physicsAt(fit, 60)).toEqual({ ok: false, reason: "far-outside" });
+  });
+  it("covers the truth about as often as it says, 200 made units (90 % asked, three standard errors allowed)", () => {
+    let covered = 0;
+    let told = 0;
+    for (let seed = 1; seed <= 200; seed++) {
+      const fit = fitPhysics(at([18, 18, 18, 24, 24, 24, 30, 30, 30], 0.08, seed), TAU, 0.08);
+      if (!fit.ok) continue;
+      const t = physicsAt(fit, 27);
+      told++;
+      if (t.ok && t.time.lo <= truthSec(27) && truthSec(27) <= t.time.hi) covered++;
+    }
+    expect(told).toBeGreaterThan(150);
+    expect(covered / told).toBeGreaterThan(0.9 - 3 * Math.sqrt((0.9 * 0.1) / told));
+  });
+  it("says never below the critical ambient, within reach", () => {
+    const fit = fitPhysics(at([13, 13, 20, 20, 27]), TAU, 0.03);
+    if (!fit.ok) throw new Error(fit.reason);
+    expect(physicsAt(fit, 7)).toEqual({ ok: false, reason: "never" });
+    expect(fit.criticalRange.lo).toBeLessThanOrEqual(10);
+    expect(fit.criticalRange.hi).toBeGreaterThanOrEqual(10);
+  });
+  it("refuses one temperature, no shutdown, and times that do not fall with heat", () => {
+    expect(fitPhysics(at([22, 22.5]), TAU, 0.1)).toEqual({ ok: false, reason: "one-temperature" });
+    expect(fitPhysics(recordsOf([made("c", { sec: 7000, cause: "battery empty" })]), TAU, 0.1)).toEqual({
+      ok: false,
+      reason: "no-shutdown",
+    });
+    const flat = recordsOf([16, 22, 28, 34].map((c, i) => made(`f${i}`, { sec: 3000 + i, ambientC: c })));
+    expect(fitPhysics(flat, TAU, 0.05)).toMatchObject({ ok: false, reason: "does-not-fall-with-heat" });
+    expect(() => fitPhysics(flat, 0, 0.1)).toThrow(RangeError);
+  });
+  it("judges agreement by either middle in the other's range", () => {
+    const t = (mid: number, lo: number, hi: number) => ({ ok: true as const, time: { mid, lo, hi } });
+    expect(agreement(t(10, 9, 11), t(10.5, 9, 12))).toMatchObject({ agree: true });
+    expect(agreement(t(10, 9, 11), t(13, 12, 14))).toMatchObject({ agree: false });
+    expect(agreement(t(10, 9, 11), { ok: false, reason: "never" })).toEqual({ ok: false });
+    expect([farOutside({ lo: 20, hi: 30 }, 35), farOutside({ lo: 20, hi: 30 }, 35.1), farOutside({ lo: 20, hi: 21 }, 17)]).toEqual([
+      false,
+      true,
+      false,
+    ]);
+  });
+});
+
+/** Gauge steps as read every five minutes of a path to `plateau`, until `sec`. */
+const readings = (plateau: number, tauSec: number, sec: number) =>
+  Array.from({ length: Math.floor(sec / 300) }, (_, i) => (i + 1) * 300).map((t) =>
+    gaugeAt(t, Math.floor(plateau * (1 - Math.exp(-t / tauSec)))),
+  );
+const shut = made("shut", { sec: 2400, between: [gaugeAt(2300, 9)] });
+
+describe("a censored run's path", () => {
+  const of = (plateau: number, sec: number, tauSec = 1500) =>
+    levelling(pathOf(made(`p${plateau}`, { sec, cause: "battery empty", between: readings(plateau, tauSec, sec) }).fold, "gauge"), 10);
+  it("had levelled off when its plateau lies below shutdown", () => {
+    const l = of(7.4, 8000);
+    expect(l).toMatchObject({ ok: true, verdict: "levelled off", shutdownAt: 10 });
+    expect(l.ok && l.verdict === "levelled off" && l.upper).toBeGreaterThan(6.9);
+    expect(levellingWords(l, "gauge")).toMatch(/^Had levelled off below shutdown: .* shutdown is at step 10\.0\.$/);
+  });
+  it("was still climbing when it leads beyond, with a time that lies ahead", () => {
+    const l = of(16, 1500, 2400);
+    if (!l.ok) {
+      expect(l.reason).toBe("path-too-short");
+      return;
+    }
+    expect(l.verdict).not.toBe("levelled off");
+    if (l.verdict === "still climbing") expect(l.expectedSec).toBeGreaterThan(1500);
+  });
+  it("refuses too few readings, a straight path, and a body that never shut down", () => {
+    expect(of(7, 900)).toEqual({ ok: false, reason: "too-few-readings" });
+    const straight = { witness: "shell" as const, time: [0, 300, 600, 900, 1200, 1500], tempC: [20, 22, 24, 26, 28, 30] };
+    expect(levelling(straight, 50)).toEqual({ ok: false, reason: "path-too-short" });
+    expect(levelling(straight, null)).toEqual({ ok: false, reason: "shutdown-level-not-known" });
+    expect([shutdownLevel([shut.fold], "gauge"), shutdownLevel([], "gauge"), shutdownLevel([shut.fold], "shell")]).toEqual([
+      10,
+      null,
+      null,
+    ]);
+  });
+  it("reads a step at the middle of the interval in which it was first seen", () => {
+    const path = pathOf(made("s", { sec: 1000, between: [gaugeAt(300, 1), gaugeAt(600, 1), gaugeAt(900, 3)] }).fold, "gauge");
+    expect(path.time).toEqual([150, 750, 900]);
+    expect(path.tempC).toEqual([1, 3, 3.5]);
+  });
+});
+
+describe("the live chance", () => {
+  const past = (n: number, seed: number) => {
+    const random = randomFrom(seed);
+    return pastOf(
+      Array.from({ length: n }, (_, i) => {
+        const factor = Math.exp(0.1 * random.normal());
+        const sec = Math.round(2400 * factor);
+        const marks = readings(12, 1340 * factor, sec);
+        return { runId: `q${i}`, timeSec: sec, event: 1 as const, fold: made(`q${seed}.${i}`, { sec, between: marks }).fold };
+      }),
+    );
+  };
+  it("falls with the time asked, is 1 for what has been, and its inverse is the time of a chance", () => {
+    const o = outlook(past(6, 3), { witness: "gauge", time: [], tempC: [] }, 0, null);
+    if (!o.ok) throw new Error(o.reason);
+    const chances = [600, 1800, 2400, 3000].map((t) => chanceToReach(o, t, 0));
+    expect(chances).toEqual([...chances].sort((a, b) => b - a));
+    expect(chanceToReach(o, 500, 900)).toBe(1);
+    expect(chanceToReach(o, timeOfChance(o, 0.8, 900), 900)).toBeCloseTo(0.8, 6);
+    expect(chanceToReach(o, 2400, 2000)).toBeGreaterThan(chanceToReach(o, 2400, 0));
+  });
+  it("expects a run whose gauge climbs faster to end sooner", () => {
+    const six = past(6, 4);
+    const slow = pathOf(made("slow", { sec: 1200, cause: "tester stopped", between: readings(12, 1600, 1200) }).fold, "gauge");
+    const fast = pathOf(made("fast", { sec: 1200, cause: "tester stopped", between: readings(12, 1100, 1200) }).fold, "gauge");
+    const [a, b] = [outlook(six, slow, 1200, null), outlook(six, fast, 1200, null)];
+    if (!a.ok || !b.ok) throw new Error("expected outlooks");
+    expect(a.pace ?? 0).toBeGreaterThan(b.pace ?? 9);
+    expect(timeOfChance(a, 0.5, 1200)).toBeGreaterThan(timeOfChance(b, 0.5, 1200));
+  });
+  it("is calibrated: of 300 made runs told at half their length, about 80 % reach the time given 80 % (three standard errors)", () => {
+    let [runs, reached] = [0, 0];
+    for (let seed = 10; seed < 60; seed++) {
+      const half = calibrate(past(6, seed), { sd: 0.1, df: 30 })[1];
+      runs += half?.runs ?? 0;
+      reached += half?.reached ?? 0;
+    }
+    expect(runs).toBe(300);
+    expect(Math.abs(reached / runs - 0.8)).toBeLessThan(3 * Math.sqrt((0.8 * 0.2) / runs) + 0.03);
+  });
+  it("refuses one earlier run, and two without a scatter", () => {
+    expect(outlook(past(1, 5), { witness: "gauge", time: [], tempC: [] }, 0, { sd: 0.1, df: 9 })).toEqual({
+      ok: false,
+      reason: "too-few-runs",
+    });
+    expect(outlook(past(2, 5), { witness: "gauge", time: [], tempC: [] }, 0, null)).toEqual({ ok: false, reason: "too-few-runs" });
+  });
+});

@@ -1,0 +1,297 @@
+// Recovery, warnings, ratings, ends, changes and next runs: against truths they were made from, closed forms, and R where it has the method.
+
+import { describe, expect, it } from "vitest";
+import { plateauOf } from "../heat/index.ts";
+import type { CandidateRun } from "../cells/index.ts";
+import { mark, START } from "../runs/testing/marks.ts";
+import { compareChange } from "./beforeAfter.ts";
+import { certain, chanceToHold, firstEnd, predictive } from "./firstEnd.ts";
+import { climb } from "./ladder.ts";
+import { nextRuns, runsUntil } from "./nextRun.ts";
+import type { Figure } from "./rating.ts";
+import { checkRating, waterfall } from "./rating.ts";
+import type { Timed } from "./records.ts";
+import { unitRecords } from "./records.ts";
+import { dutyLines, fitRecovery, recoveriesOf, restForShare, shareAfterRest } from "./recovery.ts";
+import { made, SUN } from "./testing/runs.ts";
+import { countdownBelief, warningLeads } from "./warnings.ts";
+import { beliefWords, changeWords, ratingWords, recoveryWords } from "./words.ts";
+
+const ASKED = { share: 0.9, confidence: 0.9 };
+const timed = (times: readonly number[], events: readonly (0 | 1)[] = []) =>
+  times.map((timeSec, i) => ({ runId: `t${timeSec}.${i}`, timeSec, event: events[i] ?? (1 as const) }));
+
+describe("recovery", () => {
+  const COLD = 1800;
+  const chain = (rests: readonly number[], tauCool: number): CandidateRun[] =>
+    rests.flatMap((restSec, i) => {
+      const parent = made(`par${i}`, { sec: COLD });
+      const endSec = (parent.fold.end?.hiMs ?? 0) / 1000;
+      const sec = Math.round(COLD * shareAfterRest(restSec, COLD, 1800, tauCool));
+      return [
+        parent,
+        made(`rec${i}`, {
+          sec,
+          atSec: endSec + restSec,
+          setup: { runKind: "recovery", parentRunId: `par${i}`, startState: { state: "warm", by: "hours since last powered" } },
+        }),
+      ];
+    });
+  const points = (runs: CandidateRun[]) => recoveriesOf(runs, () => COLD);
+  it("finds the cooling constant it was made with, a refusal counted as zero", () => {
+    const all = points(chain([30, 600, 1500, 3000], 2400));
+    expect(all.map((p) => [p.restSec, p.timeSec > 0])).toEqual([
+      [30, true],
+      [600, true],
+      [1500, true],
+      [3000, true],
+    ]);
+    const refused = points([
+      made("par", { sec: COLD, atSec: 9e6 }),
+      made("no", { sec: 0, atSec: 9e6 + COLD + 60, setup: { runKind: "recovery", parentRunId: "par" } }),
+    ]);
+    expect(refused).toMatchObject([{ timeSec: 0, share: 0, event: 1, restSec: 60 }]);
+    const fit = fitRecovery([...refused, ...all], COLD, 1800);
+    if (!fit.ok) throw new Error(fit.reason);
+    expect(fit.tauCoolSec / 2400).toBeCloseTo(1, 1.3);
+    expect(fit.range.lo).toBeLessThan(2400);
+    expect(fit.range.hi).toBeGreaterThan(2400);
+    expect(fit.rest80Safe).toBeGreaterThan(fit.rest80Sec);
+    expect(recoveryWords(fit)).toMatch(/^\d+ min of rest give back four fifths/);
+  });
+  it("has a rest that is the inverse of the share", () => {
+    for (const share of [0.2, 0.5, 0.8, 0.95])
+      expect(shareAfterRest(restForShare(share, COLD, 1800, 2400), COLD, 1800, 2400)).toBeCloseTo(share, 9);
+    expect(shareAfterRest(0, COLD, 1800, 2400)).toBe(0);
+  });
+  it("refuses with a reason: none, one, one rest, no cold time", () => {
+    expect(fitRecovery([], COLD, 1800)).toEqual({ ok: false, reason: "too-few-recoveries", n: 0 });
+    expect(fitRecovery(points(chain([600, 610], 2400)), COLD, 1800)).toMatchObject({ ok: false, reason: "one-rest" });
+    expect(fitRecovery(points(chain([600, 1200], 2400)), null, 1800)).toMatchObject({ ok: false, reason: "no-cold-time" });
+  });
+  it("gives duty cycles whose peak stays below shutdown, shorter rests for an afternoon than for ever", () => {
+    const [five, ten] = dutyLines(COLD, 1800, 2400, 4 * 3600, [300, 600]);
+    const p = plateauOf(COLD * 1000, 1800 * 1000);
+    for (const line of [five, ten]) {
+      const off = line?.offForeverSec ?? 0;
+      const [a, b] = [Math.exp(-(line?.onSec ?? 0) / 1800), Math.exp(-off / 2400)];
+      expect((p * (1 - a)) / (1 - a * b)).toBeLessThan(0.9);
+      const less = Math.exp(-(off - 60) / 2400);
+      expect((p * (1 - a)) / (1 - a * less)).toBeGreaterThanOrEqual(0.9);
+      expect(line?.offForSec ?? 0).toBeLessThanOrEqual(off);
+    }
+    expect(dutyLines(300, 1800, 2400, 3600, [900])).toEqual([{ onSec: 900, offForeverSec: null, offForSec: null }]);
+  });
+});
+
+describe("warnings", () => {
+  const warned = (id: string, sec: number, shown: number, minutesLeft: number) =>
+    made(id, { sec, between: [(at) => mark("warning", at(shown), { phase: "shown", minutesLeft })] });
+  it("lead by recorded time; a shutdown without one is zero", () => {
+    const runs = [
+      warned("a", 2400, 1800, 5),
+      warned("b", 2600, 2300, 5),
+      made("c", { sec: 2000 }),
+      made("d", { sec: 9000, cause: "card full" }),
+    ];
+    const leads = warningLeads(runs, 0.9);
+    if (!leads.ok) throw new Error(leads.reason);
+    expect(leads.leads.map((l) => l.leadSec)).toEqual([0, 300, 600]);
+    expect(leads.unwarned).toBe(1);
+    expect(leads.share).toBeCloseTo(0.1 ** (1 / 3), 12);
+    expect(warningLeads([], 0.9)).toEqual({ ok: false, reason: "no-shutdown" });
+  });
+  it("are believed only as far as they were kept", () => {
+    const kept = countdownBelief(
+      [1, 2, 3, 4].map((i) => warned(`k${i}`, 2400, 1800, 8)),
+      0.9,
+    );
+    expect(kept).toMatchObject({ ok: true, verdict: "keeps its word", runs: 4, kept: 4 });
+    // Clopper and Pearson, one-sided, all of n: alpha^(1/n).
+    expect(kept.ok && kept.keptShare).toBeCloseTo(0.1 ** (1 / 4), 9);
+    const broken = countdownBelief([warned("x", 2400, 2100, 12), warned("y", 2400, 1500, 5)], 0.9);
+    expect(broken).toMatchObject({ ok: true, verdict: "promises too much", kept: 1 });
+    expect(broken.ok && broken.worstRatio).toBeCloseTo(300 / 720, 12);
+    expect(beliefWords(broken, 0.9)).toMatch(/^Do not believe it: in 1 of 2 runs .* once only 41 % of them\.$/);
+    expect(countdownBelief([warned("one", 2400, 1800, 8)], 0.9)).toMatchObject({ verdict: "cannot tell" });
+    expect(countdownBelief([made("n", { sec: 100 })], 0.9)).toEqual({ ok: false, reason: "no-countdown" });
+  });
+});
+
+describe("ratings and outside figures", () => {
+  const figure: Figure = { id: "f", modeId: START.mode.id, kind: "rated", ambientC: 23, limitSec: 2400 };
+  const records = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", ASKED, 30).cells.flatMap((c) => c.records);
+  it("let a run speak only where its end and its temperature allow", () => {
+    const runs = records([
+      made("past", { sec: 2500, cause: "card full" }),
+      made("short", { sec: 2000 }),
+      made("card", { sec: 2000, cause: "card full" }),
+      made("hot", { sec: 1500, ambientC: 30 }),
+      made("sun", { sec: 1500, ambientC: 24, setup: { condition: { ...SUN, ambientC: 24 } } }),
+      made("cool", { sec: 3000, ambientC: 15 }),
+      made("warm", { sec: 2600, ambientC: 28 }),
+    ]);
+    const c = checkRating(figure, runs, ASKED, null);
+    expect(c.outlasted.sort()).toEqual(["past", "warm"]);
+    expect(c.fellShort).toEqual(["short"]);
+    expect(c.silent.sort()).toEqual(["card", "cool", "hot", "sun"]);
+    expect(c.verdict).toBe("cannot tell");
+  });
+  it("hold by the bound, are not contradicted by few, fall short by many", () => {
+    const past = records([1, 2, 3].map((i) => made(`p${i}`, { sec: 2500 + i })));
+    expect(checkRating(figure, past, ASKED, 2450).verdict).toBe("holds");
+    expect(checkRating(figure, past, ASKED, 2300).verdict).toBe("not contradicted");
+    expect(checkRating(figure, past, ASKED, null).atLeast).toBeCloseTo(0.1 ** (1 / 3), 9);
+    const short = checkRating(figure, records([1, 2, 3].map((i) => made(`s${i}`, { sec: 2000 + i }))), ASKED, null);
+    expect(short.verdict).toBe("falls short");
+    // All of three below: the upper bound is 1 - 0.1^(1/3).
+    expect(short.atMost).toBeCloseTo(1 - 0.1 ** (1 / 3), 9);
+    expect(ratingWords(short, 0.9)).toMatch(/^It does not hold: 3 of 3 runs/);
+    expect(checkRating(figure, [], ASKED, null)).toMatchObject({ verdict: "cannot tell", atLeast: null });
+  });
+  it("are explained cause by cause: the bars multiply to the ratio", () => {
+    const [ours] = records([made("o", { sec: 2000 })]);
+    if (ours === undefined) throw new Error("no record");
+    const factor = { mid: 0.9, lo: 0.85, hi: 0.95 };
+    const effects = {
+      ok: true as const,
+      by: "exact" as const,
+      n: 9,
+      shutdowns: 9,
+      sd: 0.1,
+      withMode: [],
+      unbounded: [],
+      runIds: [],
+      model: { fit: {} as never, columns: [], modes: [], records: [] },
+      effects: [
+        { cause: "ambient" as const, together: [], factor: { mid: 0.97, lo: 0.95, hi: 0.99 }, yes: null, no: null },
+        { cause: "start heat" as const, together: [], factor, yes: null, no: null },
+        { cause: "direct sun" as const, together: [], factor: { mid: 0.8, lo: 0.7, hi: 0.9 }, yes: 3, no: 6 },
+      ],
+    };
+    const outside: Figure = { ...figure, kind: "outside", ambientC: 26, limitSec: 1200, says: { start: "warm" } };
+    const w = waterfall(outside, ours, 2000, effects, null);
+    if (!w.ok) throw new Error(w.reason);
+    expect(w.bars.reduce((p, b) => p * b.factor.mid, 1)).toBeCloseTo(w.ratio, 12);
+    expect(w.bars.map((b) => b.what)).toEqual(["ambient", "start heat", "unexplained"]);
+    expect(w.bars[0]?.factor.mid).toBeCloseTo(0.97 ** 4, 12);
+    expect(w.unsaid).toMatchObject([{ what: "direct sun" }]);
+    expect(waterfall(outside, ours, null, effects, null)).toEqual({ ok: false, reason: "no-typical-time" });
+  });
+});
+
+describe("what ends it first", () => {
+  it("adds up to one with what nothing ended, and a certain card cuts the rest", () => {
+    const ends = { heat: predictive(Math.log(2400), 0.1, 5, 4), battery: predictive(Math.log(6000), 0.05, 3, 30), card: certain(2300) };
+    const f = firstEnd(ends, 9000, [2300]);
+    const sum = f.share.heat + f.share.battery + f.share.card + f.none;
+    expect(sum).toBeCloseTo(1, 6);
+    // Heat before the card: the chance to have ended by 2300 s.
+    expect(f.share.heat).toBeCloseTo(1 - ends.heat(2300), 4);
+    expect(chanceToHold(ends, 2300)).toBe(0);
+    expect(chanceToHold({ heat: null, battery: null, card: null }, 1e6)).toBe(1);
+  });
+  it("is the closed form of two constant hazards, cut by a card of known size (competing exponential risks, standard result)", () => {
+    const [a, b, cardSec, horizonSec] = [1 / 3000, 1 / 7000, 4321.7, 12_000];
+    const constant = (rate: number) => (sec: number) => Math.exp(-rate * sec);
+    const open = firstEnd({ heat: constant(a), battery: constant(b), card: null }, horizonSec, []);
+    const ended = (sec: number): number => (1 - Math.exp(-(a + b) * sec)) / (a + b);
+    expect(Math.abs(open.share.heat - a * ended(horizonSec))).toBeLessThan(1e-4);
+    expect(Math.abs(open.share.battery - b * ended(horizonSec))).toBeLessThan(1e-4);
+    expect(open.none).toBeCloseTo(Math.exp(-(a + b) * horizonSec), 12);
+    const cut = firstEnd({ heat: constant(a), battery: constant(b), card: certain(cardSec) }, horizonSec, [cardSec]);
+    expect(Math.abs(cut.share.heat - a * ended(cardSec))).toBeLessThan(1e-4);
+    expect(Math.abs(cut.share.battery - b * ended(cardSec))).toBeLessThan(1e-4);
+    expect(Math.abs(cut.share.card - Math.exp(-(a + b) * cardSec))).toBeLessThan(1e-4);
+    expect(cut.none).toBe(0);
+  });
+  it("does not depend on where a jump falls between the steps", () => {
+    const heat = predictive(Math.log(2400), 0.08, 6, 5);
+    for (const cardSec of [2200, 2203.3, 2391, 2417.123, 2600]) {
+      const f = firstEnd({ heat, battery: null, card: certain(cardSec) }, 9000, [cardSec]);
+      expect(Math.abs(f.share.heat - (1 - heat(cardSec)))).toBeLessThan(1e-4);
+      expect(Math.abs(f.share.card - heat(cardSec))).toBeLessThan(1e-4);
+    }
+  });
+  it("gives equal ends equal shares", () => {
+    const s = predictive(Math.log(3000), 0.2, 6, 5);
+    const f = firstEnd({ heat: s, battery: s, card: null }, 20_000, []);
+    expect(f.share.heat).toBeCloseTo(f.share.battery, 9);
+  });
+});
+
+describe("before and after", () => {
+  it("is Welch's interval on the logs (R 4.2.2: t.test(log(b), log(a), conf.level = 0.9))", () => {
+    const c = compareChange(timed([1602, 1716, 1722, 1932, 2010]), timed([1848, 2010, 2100, 2208, 2340]));
+    if (!c.ok) throw new Error(c.reason);
+    expect(c.ratio.mid).toBeCloseTo(1.16999289582, 9);
+    // The library's quantile of Student's t at a fractional degree of freedom holds six digits.
+    expect(c.ratio.lo).toBeCloseTo(1.05032721812, 6);
+    expect(c.ratio.hi).toBeCloseTo(1.3032923004, 6);
+    expect(c.verdict).toBe("longer");
+    expect(changeWords(c)).toBe("Lasts longer: +17 %, 90 % interval +5 % to +31 %.");
+  });
+  it("says shorter, the same within a margin, and cannot tell yet", () => {
+    expect(compareChange(timed([2100, 2150, 2200]), timed([1500, 1550, 1600]))).toMatchObject({ verdict: "shorter" });
+    expect(compareChange(timed([2100, 2120, 2110, 2090]), timed([2105, 2115, 2100, 2120]))).toMatchObject({
+      verdict: "same within the margin",
+    });
+    expect(compareChange(timed([2100, 2600, 1700]), timed([2300, 1800, 2700]))).toMatchObject({ verdict: "cannot tell yet" });
+  });
+  it("resamples with censored runs and refuses one shutdown", () => {
+    expect(compareChange(timed([2100, 2150, 2200, 2300], [1, 1, 1, 0]), timed([3000, 3100, 3200]))).toMatchObject({
+      ok: true,
+      by: "pivot",
+      verdict: "longer",
+    });
+    expect(compareChange(timed([2100]), timed([1500, 1600]))).toEqual({
+      ok: false,
+      reason: "too-few-shutdowns",
+      n: { before: 1, after: 2 },
+    });
+  });
+});
+
+describe("what next", () => {
+  const cell = (key: string, times: readonly number[], coolSec = 3600) => ({
+    key,
+    setup: { protocol: START.protocol },
+    records: timed(times),
+    coolSec,
+  });
+  const cells = [cell("few", [2000, 2200]), cell("many", [2000, 2100, 2200, 2050, 2150, 2250, 1990, 2080])];
+  const bounds = climb(cells, ASKED);
+  it("draws runs to come as the censored ones allow: about the fitted middle, and never past what cut them", () => {
+    const records: Timed[] = [2600, 2900, 2800].map((timeSec, k) => ({ runId: `e${k}`, timeSec, event: 1 }));
+    const cut: Timed[] = [0, 1, 2].map((k) => ({ runId: `c${k}`, timeSec: 3000, event: 0 }));
+    const other = cell("other", [1500, 1600, 1450, 1550]);
+    const cells = [{ ...cell("cut", []), records: [...records, ...cut] }, other];
+    const bounds = climb(cells, ASKED);
+    const ofCut = nextRuns(cells, bounds, ASKED, 3, 20).filter((n) => n.key === "cut");
+    expect(ofCut.map((n) => n.runs).sort()).toEqual([1, 2, 3]);
+    for (const n of ofCut) {
+      expect(n.expectedSec).toBeLessThan(3000);
+      // A run that is cut costs no more than what cut it, and the rest.
+      expect(n.hours).toBeLessThanOrEqual((n.runs * (3000 + 3600)) / 3600 + 1e-9);
+    }
+    // The same shutdowns with nothing cut beside them promise less: the censored runs are not thrown away.
+    const bare = [{ ...cell("bare", []), records }, other];
+    const ofBare = nextRuns(bare, climb(bare, ASKED), ASKED, 3, 20).filter((n) => n.key === "bare" && n.runs === 3);
+    expect(ofCut.find((n) => n.runs === 3)?.expectedSec ?? 0).toBeGreaterThan(ofBare[0]?.expectedSec ?? Number.POSITIVE_INFINITY);
+  });
+  it("prefers the cell where a run brings more, and counts the hours with the rest", () => {
+    const next = nextRuns(cells, bounds, ASKED, 1, 20);
+    expect(next[0]?.hours).toBeCloseTo(((next[0]?.runs ?? 0) * (Math.exp((Math.log(2000) + Math.log(2200)) / 2) + 3600)) / 3600, 9);
+    expect(new Set(next.map((n) => n.key))).toEqual(new Set(["few", "many"]));
+    expect(next.map((n) => n.gainPerHour)).toEqual([...next.map((n) => n.gainPerHour)].sort((a, b) => b - a));
+    expect(nextRuns([cell("none", [])], climb([cell("none", [])], ASKED), ASKED)).toEqual([]);
+  });
+  it("tells how many runs a claim needs, none when it stands, and when it is out of reach", () => {
+    expect(runsUntil(cells, bounds, 1, 1000, ASKED)).toEqual({ ok: true, more: 0 });
+    const now = bounds[0]?.ok === true ? bounds[0].lowerMs / 1000 : 0;
+    const until = runsUntil(cells, bounds, 0, now + 20, ASKED);
+    expect(until.ok && until.more).toBeGreaterThanOrEqual(1);
+    expect(runsUntil(cells, bounds, 0, 9000, ASKED)).toEqual({ ok: false, reason: "beyond-reach" });
+    expect(runsUntil([cell("none", [])], [], 0, 100, ASKED)).toEqual({ ok: false, reason: "no-shutdown" });
+  });
+});

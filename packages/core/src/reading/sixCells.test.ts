@@ -1,0 +1,135 @@
+// The job itself: four runs in each of six cells, made with a known truth. Limits, the price of sun, recovery and the next best run come out
+// without a hand on the arithmetic; and however odd the runs, the reading is a reading.
+
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { randomFrom } from "../statistics/index.ts";
+import type { CandidateRun } from "../cells/index.ts";
+import { normalQuantile } from "../statistics/index.ts";
+import { END_CAUSES } from "../runs/index.ts";
+import { START } from "../runs/testing/marks.ts";
+import { nextRuns } from "./nextRun.ts";
+import { made, MODE_B } from "./testing/runs.ts";
+import type { UnitReport } from "./unitReport.ts";
+import { readUnit } from "./unitReport.ts";
+
+const ASKED = { share: 0.9, confidence: 0.9 };
+const SD = 0.09;
+const SUN_COSTS = 0.75;
+const PER_DEGREE = 0.97;
+const typical = (modeB: boolean, sun: boolean, ambientC: number): number =>
+  (modeB ? 1900 : 3000) * (sun ? SUN_COSTS : 1) * PER_DEGREE ** (ambientC - 22);
+
+function sixCells(seed: number): CandidateRun[] {
+  const random = randomFrom(seed);
+  const cells = [false, true].flatMap((modeB) => [
+    { modeB, sun: false, ambientC: 22 },
+    { modeB, sun: false, ambientC: 29 },
+    { modeB, sun: true, ambientC: 26 },
+  ]);
+  return cells.flatMap(({ modeB, sun, ambientC }, i) =>
+    Array.from({ length: 4 }, (_, k) =>
+      made(`${seed}.${i}.${k}`, {
+        sec: Math.round(typical(modeB, sun, ambientC) * Math.exp(SD * random.normal())),
+        ambientC,
+        setup: {
+          ...(modeB ? { mode: MODE_B } : {}),
+          condition: { ...START.condition, id: `${i}`, name: `c${i}`, ambientC, toleranceC: 2, sun: sun ? "direct" : "none" },
+        },
+      }),
+    ),
+  );
+}
+const read = (candidates: CandidateRun[]): UnitReport =>
+  readUnit({ candidates, endpoint: "shutdown", asked: ASKED, tauMin: 30, figures: [], cardSec: {} });
+
+/** Paths to whatever a message to a page could not carry. */
+function functionsIn(value: unknown, path = "report"): string[] {
+  if (typeof value === "function") return [path];
+  if (typeof value !== "object" || value === null) return [];
+  return Object.entries(value).flatMap(([key, v]) => functionsIn(v, `${path}.${key}`));
+}
+
+describe("four runs in each of six cells", () => {
+  const report = read(sixCells(7));
+  it("give every cell a limit from the pooled scatter, below its typical time and above half of it", () => {
+    expect(report.cells).toHaveLength(6);
+    for (const cell of report.cells) {
+      expect(cell.bound).toMatchObject({ ok: true, rung: "pooled", by: "exact" });
+      const lower = cell.bound.ok ? cell.bound.lowerMs / 1000 : 0;
+      expect(lower).toBeLessThan(cell.typicalSec ?? 0);
+      expect(lower).toBeGreaterThan(0.6 * (cell.typicalSec ?? 0));
+    }
+  });
+  it("tell the price of sun and of a degree, with the truth in the interval", () => {
+    if (!report.effects.ok) throw new Error(report.effects.reason);
+    const [sun, ambient] = report.effects.effects;
+    expect(sun).toMatchObject({ cause: "direct sun", yes: 8, no: 16 });
+    expect(sun?.factor.lo).toBeLessThan(SUN_COSTS);
+    expect(sun?.factor.hi).toBeGreaterThan(SUN_COSTS);
+    expect(ambient?.factor.lo).toBeLessThan(PER_DEGREE);
+    expect(ambient?.factor.hi).toBeGreaterThan(PER_DEGREE);
+  });
+  it("name a next run that raises a limit", () => {
+    const cells = report.cells.map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: 4000 }));
+    const next = nextRuns(
+      cells,
+      report.cells.map((c) => c.bound),
+      ASKED,
+      1,
+      12,
+    );
+    expect(report.cells.map((c) => c.key)).toContain(next[0]?.key);
+  });
+  it("cross a worker: the reading holds no function", () => expect(functionsIn(report)).toEqual([]));
+  it("cover the truth: in 60 made units the pooled limits lie at or below the true tenth percentile about nine times in ten", () => {
+    let [covered, all] = [0, 0];
+    for (let seed = 100; seed < 160; seed++)
+      for (const cell of read(sixCells(seed)).cells) {
+        if (!cell.bound.ok || cell.bound.rung !== "pooled") continue;
+        const { condition, mode } = cell.setup;
+        const truth = typical(mode.id === MODE_B.id, condition.sun === "direct", condition.ambientC) * Math.exp(normalQuantile(0.1) * SD);
+        all++;
+        if (cell.bound.lowerMs / 1000 <= truth) covered++;
+      }
+    expect(all).toBeGreaterThan(300);
+    // Cells of one unit share their scatter, so they err together: the standard error is that of 60 units, not of 360 cells.
+    expect(covered / all).toBeGreaterThan(0.9 - 2 * Math.sqrt((0.9 * 0.1) / 60));
+  });
+});
+
+describe("any runs at all", () => {
+  it("are read without throwing, and no limit lies above the longest record", () => {
+    const run = fc.record({
+      sec: fc.integer({ min: 0, max: 12_000 }),
+      ambientC: fc.integer({ min: -10, max: 45 }),
+      cause: fc.constantFrom(...END_CAUSES),
+      screen: fc.constantFrom("lit" as const, "dark" as const),
+      firmware: fc.constantFrom("1.0", "1.1"),
+      kind: fc.constantFrom("endurance" as const, "recovery" as const, "duty" as const, "idle" as const),
+    });
+    fc.assert(
+      fc.property(fc.array(run, { maxLength: 14 }), (list) => {
+        const candidates = list.map((r, i) =>
+          made(`any${i}`, {
+            sec: r.sec,
+            ambientC: r.ambientC,
+            cause: r.cause,
+            setup: {
+              runKind: r.kind,
+              unit: { ...START.unit, firmware: r.firmware },
+              condition: { ...START.condition, screen: r.screen, ambientC: 22, toleranceC: 40 },
+            },
+          }),
+        );
+        const settings = { assumedSd: 0.1, draws: 30, seed: 1 };
+        const report = readUnit({ candidates, endpoint: "shutdown", asked: ASKED, tauMin: 30, figures: [], cardSec: {}, settings });
+        for (const cell of report.cells) {
+          if (!cell.bound.ok) continue;
+          expect(cell.bound.lowerMs / 1000).toBeLessThanOrEqual(Math.max(...cell.runs.map((r) => r.timeSec)));
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

@@ -1,0 +1,157 @@
+// The reading of a unit: what a cell may borrow, and what it may not.
+
+import { describe, expect, it } from "vitest";
+import { modeKey } from "../kit/index.ts";
+import type { CandidateRun } from "../cells/index.ts";
+import { DEFAULT_ASKED } from "../cells/index.ts";
+import { START } from "../runs/testing/marks.ts";
+import type { Figure } from "./rating.ts";
+import { made, MODE_B, SUN } from "./testing/runs.ts";
+import type { FullCell } from "./unitReport.ts";
+import { AFTERNOON_SEC, DUTY_ONS_SEC, readUnit } from "./unitReport.ts";
+
+const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
+const read = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}) =>
+  readUnit({ candidates, endpoint: "shutdown", asked: DEFAULT_ASKED, tauMin: 30, figures, cardSec });
+const only = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}): FullCell =>
+  read(candidates, figures, cardSec).cells[0] as FullCell;
+const firmware = (version: string) => ({ unit: { ...START.unit, firmware: version } });
+
+describe("a rating", () => {
+  it("is proved by no assumed scatter, however high its bound", () => {
+    const cell = only([made("a", { sec: 3000 })], [rated(2000)]);
+    expect(cell.bound).toMatchObject({ ok: true, rung: "assumed" });
+    expect(cell.bound.ok && cell.bound.lowerMs / 1000).toBeGreaterThan(2000);
+    expect(cell.figures[0]?.check?.verdict).toBe("not contradicted");
+  });
+  it("is proved by a bound that carries its confidence", () => {
+    const cell = only(
+      [3000, 3100, 2950, 3050, 3150].map((sec, i) => made(`o${i}`, { sec })),
+      [rated(2000)],
+    );
+    expect(cell.bound).toMatchObject({ ok: true, rung: "own" });
+    expect(cell.figures[0]?.check?.verdict).toBe("holds");
+  });
+  it("is judged by the runs of the cell's own firmware", () => {
+    const old = [1500, 1520, 1540].map((sec, i) => made(`old${i}`, { sec, setup: firmware("1.0") }));
+    const fresh = [2500, 2520, 2540].map((sec, i) => made(`new${i}`, { sec, setup: firmware("1.1") }));
+    const cells = read([...old, ...fresh], [rated(2000)]).cells;
+    expect(cells.map((c) => [c.setup.unit.firmware, c.figures[0]?.check?.fellShort.length, c.figures[0]?.check?.outlasted.length])).toEqual(
+      [
+        ["1.0", 3, 0],
+        ["1.1", 0, 3],
+      ],
+    );
+  });
+});
+
+describe("recoveries", () => {
+  const chain = (id: string, coldSec: number, restSec: number, sec: number, version: string): CandidateRun[] => {
+    const parent = made(`${id}-cold`, { sec: coldSec, setup: firmware(version) });
+    const atSec = (parent.fold.end?.hiMs ?? 0) / 1000 + restSec;
+    const warm = { state: "warm" as const, by: "hours since last powered" as const };
+    return [
+      parent,
+      made(`${id}-again`, {
+        sec,
+        atSec,
+        setup: { ...firmware(version), runKind: "recovery", parentRunId: `${id}-cold`, startState: warm },
+      }),
+    ];
+  };
+  it("are held against the cold time of their own firmware, and shown there alone", () => {
+    const cells = read([...chain("a", 1000, 900, 500, "1.0"), ...chain("b", 2000, 900, 500, "1.1")]).cells;
+    expect(cells.map((c) => c.recovery.points.map((p) => [p.runId, Math.round(1e9 * p.share) / 1e9]))).toEqual([
+      [["a-again", 0.5]],
+      [["b-again", 0.25]],
+    ]);
+  });
+  it("give duty lines from the bound, none without a fit", () => {
+    const runs = [...chain("a", 1800, 600, 500, "1.0"), ...chain("b", 1850, 1500, 900, "1.0"), ...chain("c", 1750, 3000, 1400, "1.0")];
+    const { recovery, bound } = only(runs);
+    expect(recovery.fit.ok).toBe(true);
+    expect(recovery.duty.map((d) => d.onSec)).toEqual(DUTY_ONS_SEC);
+    expect(recovery.dutyFromSec).toBe(bound.ok ? bound.lowerMs / 1000 : null);
+    for (const d of recovery.duty) if (d.offForeverSec !== null) expect(d.offForSec ?? AFTERNOON_SEC).toBeLessThanOrEqual(d.offForeverSec);
+    expect(only(chain("d", 1800, 600, 500, "1.0")).recovery.duty).toEqual([]);
+  });
+});
+
+describe("what ends it first", () => {
+  it("opens to the runs it was read from: batteries of the mode in any room, not this cell's censored ones", () => {
+    const inSun = { condition: SUN };
+    const here = [1800, 1900, 1850].map((sec, i) => made(`h${i}`, { sec, ambientC: 30, setup: inSun }));
+    const there = [7000, 7100].map((sec, i) => made(`b${i}`, { sec, cause: "battery empty" }));
+    const cells = read([...here, ...there], [], { [modeKey(START.mode)]: 5000 }).cells;
+    const [sun, shade] = cells;
+    expect(sun?.ends.runIds.sort()).toEqual(["b0", "b1", "h0", "h1", "h2"]);
+    expect(sun?.ends.known).toEqual({ heat: "runs", battery: "runs", card: "size" });
+    expect(sun?.ends.first?.share.heat).toBeGreaterThan(0.95);
+    expect(shade?.ends.known.heat).toBeNull();
+    // The card is full at 5,000 s, long before the batteries.
+    expect(shade?.ends.first?.share.card).toBeGreaterThan(0.99);
+  });
+  it("is silent where nothing is known", () => {
+    const cell = only([made("x", { sec: 3000, cause: "tester stopped" })]);
+    expect(cell.ends).toMatchObject({ holds: [], first: null, known: { heat: null, battery: null, card: null } });
+  });
+  it("falls from certain to none, never rising", () => {
+    const { holds } = only(
+      [2000, 2100, 2200].map((sec, i) => made(`f${i}`, { sec })),
+      [],
+      { [modeKey(START.mode)]: 4000 },
+    ).ends;
+    expect(holds[0]?.chance).toBe(1);
+    expect(holds.at(-1)?.chance).toBe(0);
+    holds.slice(1).forEach((h, i) => expect(h.chance).toBeLessThanOrEqual((holds[i]?.chance ?? 1) + 1e-12));
+  });
+});
+
+describe("changes", () => {
+  it("are pairs that differ in one thing, the earlier first", () => {
+    const dark = { condition: { ...START.condition, id: "d", screen: "dark" as const } };
+    const runs = [
+      ...[2000, 2050, 1950].map((sec, i) => made(`lit${i}`, { sec })),
+      ...[2500, 2550, 2450].map((sec, i) => made(`dark${i}`, { sec, setup: dark })),
+      ...[900, 950].map((sec, i) => made(`b${i}`, { sec, setup: { mode: MODE_B } })),
+    ];
+    const { changes } = read(runs);
+    expect(changes).toHaveLength(1);
+    expect(changes[0]).toMatchObject({
+      kind: "setting",
+      what: "screen",
+      before: "lit",
+      after: "dark",
+      change: { ok: true, verdict: "longer" },
+    });
+    expect([...(changes[0]?.runIds.after ?? [])].sort()).toEqual(["dark0", "dark1", "dark2"]);
+  });
+  it("are none where two things differ, or the rooms", () => {
+    const both = { condition: { ...START.condition, id: "d", screen: "dark" as const, air: "fan" as const } };
+    const warmer = { condition: { ...START.condition, id: "w", screen: "dark" as const, ambientC: 26 } };
+    const two = (setup: object, id: string, ambientC: number) => [2000, 2100].map((sec, i) => made(`${id}${i}`, { sec, setup, ambientC }));
+    expect(read([...two({}, "a", 22), ...two(both, "b", 22)]).changes).toEqual([]);
+    expect(read([...two({}, "a", 22), ...two(warmer, "c", 26)]).changes).toEqual([]);
+  });
+});
+
+describe("another temperature", () => {
+  it("is read from the same settings on the same firmware alone", () => {
+    const at = (ambientC: number, sec: number, id: string, version = "1.0") =>
+      made(id, {
+        sec,
+        ambientC,
+        setup: { ...firmware(version), condition: { ...START.condition, id: `c${ambientC}`, ambientC, toleranceC: 2 } },
+      });
+    const runs = [at(18, 3200, "a"), at(18, 3300, "b"), at(28, 1900, "c"), at(28, 1850, "d")];
+    const cell = only(runs);
+    expect(cell.ambient.physics.ok).toBe(true);
+    expect(cell.ambient.tested.map((t) => t.runId).sort()).toEqual(["a", "b", "c", "d"]);
+    const mixed = only([at(18, 3200, "a"), at(18, 3300, "b"), at(28, 1900, "c", "1.1"), at(28, 1850, "d", "1.1")]);
+    expect(mixed.ambient.physics).toMatchObject({ ok: false, reason: "one-temperature" });
+    // Every whole degree in reach, once.
+    const degrees = cell.ambient.points.map((p) => p.ambientC);
+    expect(new Set(degrees).size).toBe(degrees.length);
+    expect(degrees).toEqual([...degrees].sort((a, b) => a - b));
+  });
+});

@@ -1,0 +1,193 @@
+// The findings in plain words. Shares of cost are rounded to whole per cent outwards; limits down; nothing here computes.
+
+import { formatHms, formatShareDown } from "../format/index.ts";
+import type { Change } from "./beforeAfter.ts";
+import type { Cause } from "./causes.ts";
+import type { Effect, EffectsResult, Factor } from "./effects.ts";
+import type { CellBound, NotHere, Rung } from "./ladder.ts";
+import type { Levelling } from "./levelling.ts";
+import type { RatingCheck } from "./rating.ts";
+import type { Unsaid } from "./records.ts";
+import type { RecoveryResult } from "./recovery.ts";
+import type { Belief } from "./warnings.ts";
+
+/** Outwards to whole numbers; what stands on one up to binary noise stays. */
+const down = (v: number): number => Math.floor(v + 1e-9);
+const up = (v: number): number => Math.ceil(v - 1e-9);
+
+export const hms = (sec: number): string => formatHms(Math.floor(sec) * 1000);
+const minutes = (sec: number): string => `${Math.ceil(sec / 60)} min`;
+
+export const RUNG_TITLE: Readonly<Record<Rung, string>> = {
+  own: "From this cell's own runs",
+  pooled: "With the scatter of the unit's cells",
+  assumed: "With an assumed scatter",
+};
+
+const NOT_HERE: Readonly<Record<NotHere, string>> = {
+  "too-few-shutdowns": "too few runs reached the end asked for",
+  "all-failures-at-the-largest-time": "all ended at the very same time",
+  "scatter-not-alike": "the cells do not scatter alike",
+  "too-many-unfittable": "too many made resamples could not be fitted",
+  "no-shutdown-in-this-cell": "no run here reached the end asked for",
+  "no-scatter-to-pool": "no two cells with two ends each",
+  "scatter-beyond-the-assumed": "these runs spread further than the assumed scatter",
+  "no-fit": "no fit exists",
+};
+export const notHereWords = (because: NotHere): string => NOT_HERE[because];
+
+/** What was computed, in one sentence, with its source and what is taken for granted. */
+export function methodWords(bound: CellBound & { ok: true }): string {
+  const { from } = bound;
+  const basis = `${from.shutdowns} ends in ${from.runs} runs of ${from.cells === 1 ? "this cell" : `${from.cells} cells`}`;
+  switch (bound.by) {
+    case "conditional":
+      return `Weibull, conditional on these runs (Lawless 1982): ${basis}. Taken for granted: the runs are alike and do not influence one another. In simulation at 90 % it covers 90 % where that law is true, 97 % where runs are lognormal.`;
+    case "exact":
+      return `Lognormal, each cell with a middle of its own and one scatter for all; factor from the noncentral t: ${basis}, log scatter ${share(bound.sd)}. Taken for granted: one scatter${checkWords(bound)}. In simulation it covers about 90 %; 83 % where runs truly follow a Weibull law.`;
+    case "pivot":
+      return `Lognormal with one scatter, bootstrap of the pivot, runs cut where battery or card cut them: ${basis}, log scatter ${share(bound.sd)}; ${bound.redrawn} draws could not speak for this cell. Taken for granted: one scatter${checkWords(bound)}.`;
+    case "assumed":
+      return `The log scatter is assumed to be ${share(bound.sd)}, not measured: no confidence can be claimed for it. ${basis}.`;
+  }
+}
+const share = (v: number): string => `${(100 * v).toFixed(1)} %`;
+function checkWords({ check }: CellBound & { ok: true }): string {
+  if (check?.ok !== true) return "";
+  return `; Bartlett's check did not contradict it (p = ${(Math.ceil(check.p * 100) / 100).toFixed(2)}), which few runs seldom do`;
+}
+
+const CAUSE_WORDS: Readonly<Record<Cause, string>> = {
+  "direct sun": "direct sun",
+  breeze: "a breeze",
+  fan: "a fan",
+  "screen lit": "a lit screen",
+  "outside power": "outside power",
+  "high power-off setting": "the high power-off setting",
+  "autofocus hunting": "hunting autofocus",
+  "newer firmware": "the newer firmware",
+  pauses: "a pause",
+  "start heat": "each tenth of the shutdown rise left in it at the start",
+  ambient: "each degree of ambient",
+};
+export const causeWords = (cause: Cause): string => CAUSE_WORDS[cause];
+
+/** "costs 24 %, between 12 and 34" or "gains 18 %, between 4 and 35"; "no effect can be told, between −5 % and +12 %". */
+export function factorWords({ mid, lo, hi }: Factor): string {
+  const cost = (f: number): number => 100 * (1 - f);
+  if (hi < 1) return `costs ${Math.round(cost(mid))} %, between ${down(cost(hi))} and ${up(cost(lo))}`;
+  if (lo > 1) return `gains ${Math.round(-cost(mid))} %, between ${down(-cost(lo))} and ${up(-cost(hi))}`;
+  return `no effect can be told, between ${signed(-up(cost(lo)))} and ${signed(up(-cost(hi)))}`;
+}
+const signed = (v: number): string => `${v < 0 ? "−" : "+"}${Math.abs(v)} %`;
+
+export function effectWords({ cause, together, factor }: Effect): string {
+  const with_ = together.length === 0 ? "" : `, together with ${together.map(causeWords).join(" and ")},`;
+  return `${causeWords(cause)}${with_}${factor.lo <= 1 && factor.hi >= 1 ? ":" : ""} ${factorWords(factor)}`;
+}
+export function effectsRefusal(e: EffectsResult & { ok: false }): string {
+  switch (e.reason) {
+    case "too-few-runs":
+      return `${e.runs} runs are too few to tell causes apart: there must be two more shutdowns than causes and modes.`;
+    case "nothing-varies":
+      return "Nothing that was recorded differs between these runs, or it always came with one mode.";
+    case "no-fit":
+      return "No fit exists: a cause may separate the runs that ended by heat from those that did not.";
+  }
+}
+
+const UNSAID: Readonly<Record<Unsaid, string>> = {
+  "start state not known": "runs whose start state was not recorded: measure it, or note the hours since it was last on",
+  "ambient guessed": "the ambient was guessed in some: measure it",
+  pauses: "some were paused: a powered-off gap cools",
+  "ambient spread": "the room was not the same",
+  "start heat": "by the ledger some still carried heat at the start",
+};
+export const unsaidWords = (u: Unsaid): string => UNSAID[u];
+
+export function levellingWords(l: Levelling, witness: "gauge" | "shell"): string {
+  if (!l.ok) {
+    return {
+      "too-few-readings": "Too few readings of gauge or shell to see a path.",
+      "path-too-short": "The path is too short to bend: it tells how fast it rose, not where it leads.",
+      "shutdown-level-not-known": "This body has not shut down yet with readings, so nobody knows at which level it does.",
+    }[l.reason];
+  }
+  const value = (v: number): string => (witness === "gauge" ? `step ${v.toFixed(1)}` : `${v.toFixed(1)} °C`);
+  const at = value(l.shutdownAt);
+  switch (l.verdict) {
+    case "levelled off":
+      return `Had levelled off below shutdown: the path leads to ${value(l.plateau)}, at most ${value(Math.ceil(l.upper * 10) / 10)} (90 % sure), shutdown is at ${at}.`;
+    case "still climbing":
+      return `Still climbing: the path leads to ${value(l.plateau)}, beyond shutdown at ${at}; expected at about ${hms(l.expectedSec)}.`;
+    case "cannot tell":
+      return `Cannot tell: the path leads to ${value(l.plateau)}, perhaps to ${value(Math.ceil(l.upper * 10) / 10)}; shutdown is at ${at}.`;
+  }
+}
+
+export function recoveryWords(fit: RecoveryResult): string {
+  if (fit.ok)
+    return `${minutes(fit.rest80Sec)} of rest give back four fifths of the cold time; rely on ${minutes(fit.rest80Safe)} (slow end of the range).`;
+  switch (fit.reason) {
+    case "too-few-recoveries":
+      return fit.n === 0
+        ? "No recovery run yet: after a shutdown rest, start the same mode again, and see."
+        : "One recovery run: a second after another rest shows how it comes back.";
+    case "one-rest":
+      return "All recoveries came after the same rest: try another.";
+    case "no-cold-time":
+      return "No cold time to hold recoveries against.";
+  }
+}
+
+/** `confidence`: that with which the belief was read. */
+export function beliefWords(b: Belief, confidence: number): string {
+  const sure = `${formatShareDown(confidence)} sure`;
+  if (!b.ok) return "The camera showed no minutes left in a run that ended by heat.";
+  const runs = b.runs === 1 ? "1 run" : `${b.runs} runs`;
+  switch (b.verdict) {
+    case "keeps its word":
+      return `In all ${runs} at least as many minutes were left as shown: at least ${formatShareDown(b.keptShare)} of runs keep it, ${sure}.`;
+    case "promises too much":
+      return `Do not believe it: in ${b.runs - b.kept} of ${runs} fewer minutes were left than shown, once only ${formatShareDown(b.worstRatio)} of them.`;
+    case "cannot tell":
+      return `It was kept in ${runs}, too few to rely on (at least ${formatShareDown(b.keptShare)} of runs, ${sure}).`;
+  }
+}
+
+/** `confidence`: that with which the check was made. */
+export function ratingWords(c: RatingCheck, confidence: number): string {
+  const sure = `${formatShareDown(confidence)} sure`;
+  const n = c.outlasted.length + c.fellShort.length;
+  switch (c.verdict) {
+    case "holds":
+      return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, and the bound lies beyond it.`;
+    case "not contradicted":
+      return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.`;
+    case "falls short":
+      return `It does not hold: ${c.fellShort.length} of ${n} runs that can speak ended by heat before it; at most ${Math.ceil(100 * (c.atMost ?? 1))} % of runs reach it, ${sure}.`;
+    case "cannot tell":
+      return n === 0
+        ? "No run can speak about it: none ended by heat near its temperature, and none outlasted it."
+        : `Cannot tell: ${c.fellShort.length} of ${n} runs that can speak ended before it, too few to judge.`;
+  }
+}
+
+export function changeWords(c: Change): string {
+  if (!c.ok)
+    return c.reason === "no-fit"
+      ? "No fit exists."
+      : `Too few runs ended by heat: two on either side are the least (now ${c.n.before} and ${c.n.after} runs).`;
+  const percent = (f: number): string => signed(Math.round(100 * (f - 1)));
+  const range = `${signed(down(100 * (c.ratio.lo - 1)))} to ${signed(up(100 * (c.ratio.hi - 1)))}`;
+  switch (c.verdict) {
+    case "longer":
+      return `Lasts longer: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;
+    case "shorter":
+      return `Lasts shorter: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;
+    case "same within the margin":
+      return `The same within ${Math.round(100 * c.margin)} %: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;
+    case "cannot tell yet":
+      return `Cannot tell yet: ${percent(c.ratio.mid)}, 90 % interval ${range}. More runs on both sides narrow it.`;
+  }
+}

@@ -1,0 +1,33 @@
+export { ASSUMED_SD, assumedScatterLower } from "./assumedScatter.ts";
+export { assumedQuantileLower, scaleLower } from "./assumedShape.ts";
+export type { Statistic } from "./bootstrap.ts";
+export { bootstrapBca } from "./bootstrap.ts";
+export type { CellPivotResult } from "./cellPivots.ts";
+export { cellPivotLower, cellPivots } from "./cellPivots.ts";
+export { correlation } from "./correlation.ts";
+export { betaQuantile, logNormalPdf, logNormalSf, normalQuantile, studentCdf, studentQuantile } from "./distributions.ts";
+export type { ScatterCheck } from "./equalScatter.ts";
+export { equalScatter, scatterBeyond, varianceOf } from "./equalScatter.ts";
+export type { SurvivalStep } from "./kaplanMeier.ts";
+export { kaplanMeier, survivalQuantile } from "./kaplanMeier.ts";
+export {
+  completeLognormalLower,
+  conditionalWeibullLower,
+  conditionalWeibullShare,
+  likelihoodRatioLower,
+  logQuantile,
+  waldLower,
+} from "./lifeBounds.ts";
+export type { LifeLaw } from "./lifeLikelihood.ts";
+export type { LifeFit } from "./lifeModel.ts";
+export { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
+export type { Lifetimes } from "./lifetimes.ts";
+export { dot, explained, invertPositive, leastSquares, quadratic } from "./linear.ts";
+export { logRank } from "./logRank.ts";
+export { hodgesLehmann, mannWhitney, shiftInterval } from "./mannWhitney.ts";
+export { PIVOT_DRAWS, bootstrapPivots, pivotInterval } from "./pivot.ts";
+export { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wilson, wilsonAt } from "./proportions.ts";
+export type { Random } from "./random.ts";
+export { randomFrom, seedOf } from "./random.ts";
+export { bisect } from "./roots.ts";
+export { normalToleranceFactor, orderOfBound, regressionToleranceFactor } from "./toleranceFactors.ts";

@@ -1,3 +1,0 @@
-export * from "./duration.ts";
-export * from "./rounding.ts";
-export * from "./temperature.ts";

@@ -36,7 +36,7 @@ describe("lint rules of the core", () => {
   it("bans the clock and chance", async () => {
     const eslint = new ESLint({ cwd: ROOT });
     const code = "export const a = (): number[] => [Date.now(), Math.random(), new Date().getTime()];\n";
-    const [result] = await eslint.lintText(code, { filePath: path.join(ROOT, "packages/core/src/units/rounding.ts") });
+    const [result] = await eslint.lintText(code, { filePath: path.join(ROOT, "packages/core/src/format/rounding.ts") });
     expect(result?.messages.filter((m) => m.ruleId === "no-restricted-syntax")).toHaveLength(3);
   });
 });

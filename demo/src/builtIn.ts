@@ -1,6 +1,6 @@
 // What every bench has from the first minute: conditions, protocols, and a practice body to rehearse with.
 
-import type { ConditionDoc, Kit, ProtocolDoc } from "@keep-rolling/contract";
+import type { ConditionDoc, Kit, ProtocolDoc } from "@keep-rolling/contract/kit";
 import { demoId } from "./ids.ts";
 
 export type KitDocs = { [E in keyof Kit]: Omit<Kit[E][number], "rev">[] };

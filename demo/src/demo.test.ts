@@ -1,4 +1,4 @@
-import { markSchema } from "@keep-rolling/contract";
+import { markSchema } from "@keep-rolling/contract/marks";
 import { readUnit } from "@keep-rolling/core/reading";
 import { DEFAULT_ASKED, groupCells, stateCell } from "@keep-rolling/core/cells";
 import { foldRun, isRefusal } from "@keep-rolling/core/runs";

@@ -1,6 +1,6 @@
 // What the crew packs: cards, batteries, lenses and stands. Names, sizes and speeds are invented.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { demoId } from "./ids.ts";
 
 type Item = Omit<Kit["items"][number], "rev">;

@@ -1,5 +1,5 @@
-import { kitDocs } from "@keep-rolling/contract";
-import type { KitEntity } from "@keep-rolling/contract";
+import { kitDocs } from "@keep-rolling/contract/kit";
+import type { KitEntity } from "@keep-rolling/contract/kit";
 import { describe, expect, it } from "vitest";
 import { builtInKit, PRACTICE_UNIT_ID } from "./builtIn.ts";
 import { demoId } from "./ids.ts";

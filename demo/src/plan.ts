@@ -1,6 +1,6 @@
 // What the crew still wants to know before the regatta, and the Sunday on which the demo opens.
 
-import type { DayDoc, PlanCell, PlanDoc } from "@keep-rolling/contract";
+import type { DayDoc, PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import { UNTIL_IT_STOPS } from "./builtIn.ts";
 import { demoId } from "./ids.ts";
 import { SPARE_CARD_ID } from "./items.ts";

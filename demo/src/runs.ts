@@ -1,6 +1,6 @@
 // The crew's test days, run by run. Each body has its own line of work; rests decide what starts cold.
 
-import type { ConditionDoc, Kit } from "@keep-rolling/contract";
+import type { ConditionDoc, Kit } from "@keep-rolling/contract/kit";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { UNTIL_IT_STOPS } from "./builtIn.ts";

@@ -1,6 +1,6 @@
 // The scenario: a rowing league's volunteer video crew readies three bodies for a summer regatta. Everything is invented.
 
-import type { ConditionDoc, Kit } from "@keep-rolling/contract";
+import type { ConditionDoc, Kit } from "@keep-rolling/contract/kit";
 import type { KitDocs } from "./builtIn.ts";
 import { demoId } from "./ids.ts";
 import { ITEMS, PLOVER_TRAITS, TERN_TRAITS, WADER_TRAITS } from "./items.ts";

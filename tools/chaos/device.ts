@@ -3,8 +3,9 @@
 
 import "fake-indexeddb/auto";
 import { IDBFactory } from "fake-indexeddb";
-import type { StoredMark } from "@keep-rolling/contract";
-import { marksAfterReply, timeReply } from "@keep-rolling/contract";
+import type { StoredMark } from "@keep-rolling/contract/marks";
+import { marksAfterReply } from "@keep-rolling/contract/runs";
+import { timeReply } from "@keep-rolling/contract/clocks";
 import type { KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
 import { MARK_VERSION } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";

@@ -1,8 +1,9 @@
 // What must hold once everything is quiet again. Each proof returns sentences; none means it stands.
 
 import { isDeepStrictEqual } from "node:util";
-import type { RunsReply, StoredMark } from "@keep-rolling/contract";
-import { runsReply } from "@keep-rolling/contract";
+import type { RunsReply } from "@keep-rolling/contract/runs";
+import type { StoredMark } from "@keep-rolling/contract/marks";
+import { runsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { readArchive } from "../../apps/server/src/data/readArchive.ts";

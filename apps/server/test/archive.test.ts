@@ -1,6 +1,7 @@
 // The archive: what leaves comes back whole, two workspaces merge by id, and nothing half-read ever changes anything.
 
-import type { ImportReport, RunsReply } from "@keep-rolling/contract";
+import type { ImportReport } from "@keep-rolling/contract/data";
+import type { RunsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { longDay } from "@keep-rolling/demo";

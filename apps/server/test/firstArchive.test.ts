@@ -2,7 +2,8 @@
 
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import type { ImportReport, RunsReply } from "@keep-rolling/contract";
+import type { ImportReport } from "@keep-rolling/contract/data";
+import type { RunsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";

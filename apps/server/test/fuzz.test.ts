@@ -4,7 +4,7 @@
 import net from "node:net";
 import type { AddressInfo } from "node:net";
 import type { Server } from "node:http";
-import { problemSchema } from "@keep-rolling/contract";
+import { problemSchema } from "@keep-rolling/contract/problem";
 import { serve } from "@hono/node-server";
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";

@@ -1,7 +1,7 @@
 // Kit beyond single rows: the kit as a file, what happened to bodies, plans and days, former versions of rows that have grown fields.
 
-import type { BundleReport, Kit, KitBundle, UnitEvent } from "@keep-rolling/contract";
-import { kitReply } from "@keep-rolling/contract";
+import type { BundleReport, Kit, KitBundle, UnitEvent } from "@keep-rolling/contract/kit";
+import { kitReply } from "@keep-rolling/contract/kit";
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";

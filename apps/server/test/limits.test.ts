@@ -1,4 +1,4 @@
-import type { Limit } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
 import { builtInKit } from "@keep-rolling/demo";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";

@@ -3,7 +3,8 @@
 import { mkdir, mkdtemp, rm, writeFile } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
-import type { RunReply, StreamMessage } from "@keep-rolling/contract";
+import type { RunReply } from "@keep-rolling/contract/runs";
+import type { StreamMessage } from "@keep-rolling/contract/live";
 import pino from "pino";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { readConfig } from "../src/config.ts";

@@ -1,7 +1,7 @@
 // The pace of a simulated clock follows what the tester does, and never runs backwards.
 
 import { clockAt, rateAt } from "@keep-rolling/core/time";
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { benchNow, holdSimulatedClocks, readClocks } from "../src/clocks/index.ts";
 import type { TestBench } from "./bench.ts";

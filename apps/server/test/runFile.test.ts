@@ -2,7 +2,8 @@
 
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import type { CardReply, ImportReport, RunReply } from "@keep-rolling/contract";
+import type { CardReply, RunReply } from "@keep-rolling/contract/runs";
+import type { ImportReport } from "@keep-rolling/contract/data";
 import { foldRun } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";

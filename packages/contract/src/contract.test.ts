@@ -1,8 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { intakeBatch, intakeLine } from "./intake.ts";
+import { intakeBatch, intakeLine } from "./devices.ts";
 import { conditionDoc, figureDoc, kitDocs, KIT_ENTITIES, modeDoc, modelDoc, unitDoc } from "./kit.ts";
 import { problemSchema } from "./problem.ts";
-import { limitBody, rateBody, streamMessage, strikeBody } from "./runs.ts";
+import { limitBody } from "./limits.ts";
+import { rateBody } from "./clocks.ts";
+import { streamMessage } from "./live.ts";
+import { strikeBody } from "./runs.ts";
 
 const id = "01900000-0000-7000-8000-000000000001";
 const row = { id, archived: false };

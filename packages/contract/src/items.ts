@@ -3,7 +3,7 @@
 import type { ItemSpec, ModelTraits } from "@keep-rolling/core/kit";
 import { ELECTRONIC_LEVELS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/kit";
 import { z } from "zod";
-import { idSchema } from "./marks.ts";
+import { idSchema } from "./primitives.ts";
 
 const word = z.string().trim().max(40, "At most 40 characters.");
 const positive = (what: string, most: number) => z.number(what).gt(0, "More than zero.").max(most, `At most ${most}.`);
@@ -52,4 +52,3 @@ export const itemDoc = z.strictObject({
   notes: z.string().trim().max(2000, "At most 2000 characters."),
   spec: itemSpec,
 });
-export type ItemDoc = z.infer<typeof itemDoc>;

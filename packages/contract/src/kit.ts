@@ -3,9 +3,10 @@
 import { AIRS, COMPRESSIONS, POWERS, POWER_OFF_SETTINGS, READOUTS, SCREENS, SUNS, TARGETS } from "@keep-rolling/core/kit";
 import { z } from "zod";
 import { itemDoc, modelTraits } from "./items.ts";
-import { conditionSnapshot, idSchema, millis, protocolSnapshot } from "./marks.ts";
+import { conditionSnapshot, protocolSnapshot } from "./snapshots.ts";
+import { idSchema, millis, jsonObject } from "./primitives.ts";
 import { dayDoc, planDoc } from "./plan.ts";
-import { CLOCK_KINDS } from "./runs.ts";
+import { CLOCK_KINDS } from "./clocks.ts";
 
 const name = z.string().trim().min(1, "Give it a name.").max(120, "At most 120 characters.");
 const optionalText = z.string().trim().max(2000, "At most 2000 characters.");
@@ -100,11 +101,6 @@ export const kitReply = z.object({
   days: z.array(dayDoc.safeExtend(rev)),
 });
 export type Kit = z.infer<typeof kitReply>;
-export type KitRow<E extends KitEntity> = Kit[E][number];
-export type ModelDoc = z.infer<typeof modelDoc>;
-export type UnitDoc = z.infer<typeof unitDoc>;
-export type ModeDoc = z.infer<typeof modeDoc>;
-export type FigureDoc = z.infer<typeof figureDoc>;
 export type ConditionDoc = z.infer<typeof conditionDoc>;
 export type ProtocolDoc = z.infer<typeof protocolDoc>;
 
@@ -155,3 +151,10 @@ export const savedReply = z.object({ id: idSchema, rev: z.int() });
 export const historyReply = z.object({
   versions: z.array(z.object({ rev: z.int(), savedAtMs: z.number(), doc: z.record(z.string(), z.unknown()) })),
 });
+
+/** Lines of the archive. */
+export const kitLines = {
+  /** Every version of every kit row; the one with the greatest rev is the row. */
+  kit: z.object({ entity: z.enum(KIT_ENTITIES), id: idSchema, rev: z.int().min(1), savedAtMs: millis, doc: jsonObject }),
+  unitEvents: z.object({ id: idSchema, unitId: idSchema, atMs: millis, kind: z.string().max(16), body: jsonObject }),
+};

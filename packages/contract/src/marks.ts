@@ -1,19 +1,7 @@
 // The mark on the wire: schemas tied to the core's types. What fails here is set aside, never dropped.
 
-import type { ForeignMark, KnownMark, Mark, StartBody } from "@keep-rolling/core/runs";
-import {
-  AIRS,
-  AUTOFOCUS_LOADS,
-  COMPRESSIONS,
-  FINDERS,
-  LOADS,
-  POWERS,
-  POWER_OFF_SETTINGS,
-  READOUTS,
-  SCREENS,
-  SUNS,
-  TARGETS,
-} from "@keep-rolling/core/kit";
+import { idSchema, millis, sha256Schema } from "./primitives.ts";
+import { conditionSnapshot, continuityRule, modeSnapshot, protocolSnapshot, unitSnapshot } from "./snapshots.ts";
 import {
   AMBIENT_BASES,
   CHECK_ITEMS,
@@ -31,89 +19,21 @@ import {
   TOUCHES,
   WARNING_PHASES,
 } from "@keep-rolling/core/runs";
+import type { ForeignMark, KnownMark, Mark, StartBody } from "@keep-rolling/core/runs";
 import { z } from "zod";
 
-export const idSchema = z.uuid();
-export const millis = z.int().min(-8_640_000_000_000).max(8_640_000_000_000);
-const shortText = z.string().max(200);
-
-export const unitSnapshot = z.strictObject({
-  id: idSchema,
-  name: shortText,
-  serialLabel: shortText,
-  firmware: shortText,
-  modelId: idSchema,
-  modelName: shortText,
-  simulated: z.boolean(),
-});
-export const modeSnapshot = z.strictObject({
-  id: idSchema,
-  name: shortText,
-  widthPx: z.int().positive(),
-  heightPx: z.int().positive(),
-  fpsNum: z.int().positive(),
-  fpsDen: z.int().positive(),
-  readout: z.enum(READOUTS),
-  readoutCrop: z.number().min(0.5).max(10),
-  codec: shortText,
-  compression: z.enum(COMPRESSIONS),
-  bits: z.int().min(8).max(16),
-  mbps: z.number().positive(),
-  target: z.enum(TARGETS),
-  clipLimitSec: z.int().positive().nullable(),
-});
-export const conditionSettings = z.strictObject({
-  humidityPct: z.number("Per cent.").min(0, "0 to 100 %.").max(100, "0 to 100 %.").nullish(),
-  support: shortText.optional(),
-  finder: z.enum(FINDERS).optional(),
-  displayTimeoutSec: z.int("Whole seconds.").min(0).max(36_000, "At most ten hours.").nullish(),
-  autofocus: z.enum(AUTOFOCUS_LOADS).optional(),
-  profile: shortText.optional(),
-  sharpening: shortText.optional(),
-  noiseReduction: shortText.optional(),
-});
-export const conditionSnapshot = z.strictObject({
-  id: idSchema.nullable(),
-  name: shortText,
-  ambientC: z.number().min(-40).max(70),
-  toleranceC: z.number().min(0).max(30),
-  sun: z.enum(SUNS),
-  air: z.enum(AIRS),
-  screen: z.enum(SCREENS),
-  power: z.enum(POWERS),
-  powerOffSetting: z.enum(POWER_OFF_SETTINGS),
-  settings: conditionSettings.nullish(),
-});
-export const protocolSchools = z.strictObject({
-  load: z.enum(LOADS),
-  coolDown: z.union([
-    z.strictObject({ to: z.literal("ambient") }),
-    z.strictObject({ to: z.literal("rest"), restMin: z.number("Minutes.").min(0, "Zero or more.").max(1440, "At most a day.") }),
-  ]),
-  tauMin: z.number("Minutes.").min(1, "At least one minute.").max(600, "At most ten hours."),
-  stopAfterMin: z.number("Minutes.").min(1, "At least one minute.").max(1440, "At most a day.").nullable(),
-  swaps: z.enum(["none", "as needed"]),
-});
-export const continuityRule = z.strictObject({ poweredOff: z.enum(["strict", "lenient"]), bridgeBodyOnMs: z.int().min(0) });
 export const dutyCycle = z.strictObject({
   onMin: z.number("Minutes.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
   offMin: z.number("Minutes.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
   power: z.enum(GAP_POWERS),
 });
-export const protocolSnapshot = z.strictObject({
-  id: idSchema.nullable(),
-  name: shortText,
-  continuity: continuityRule,
-  checkpointSec: z.int().min(0).max(7200),
-  checkpointAfterWarningSec: z.int().min(0).max(7200),
-  onWarning: z.enum(["run on", "stop"]),
-  schools: protocolSchools.nullish(),
-});
+
 export const ambientSchema = z.strictObject({
   valueC: z.number().min(-40).max(70),
   plusMinusC: z.number().min(0).max(20),
   basis: z.enum(AMBIENT_BASES),
 });
+
 export const startStateSchema = z.strictObject({
   state: z.enum(START_STATES),
   by: z.enum(START_STATE_BASES),
@@ -143,7 +63,7 @@ const readingFields = {
   countdownSec: z.number().optional(),
   freeGb: z.number().optional(),
 };
-export const sha256Schema = z.string().regex(/^[0-9a-f]{64}$/);
+
 const noteText = z.string().max(4000);
 
 const bodies = {
@@ -205,8 +125,10 @@ const envelope = {
   replaces: idSchema.optional(),
   accepts: idSchema.optional(),
 };
+
 const of = <K extends keyof typeof bodies>(kind: K) =>
   z.strictObject({ ...envelope, v: z.literal(MARK_VERSION), kind: z.literal(kind), body: bodies[kind] });
+
 const aimed = <K extends "correction" | "undo">(kind: K) =>
   z.strictObject({ ...envelope, target: idSchema, v: z.literal(MARK_VERSION), kind: z.literal(kind), body: bodies[kind] });
 
@@ -228,6 +150,7 @@ export const knownMark = z.discriminatedUnion("kind", [
 ]) satisfies z.ZodType<KnownMark>;
 
 const isFuture = (m: { kind: string; v: number }): boolean => m.v > MARK_VERSION || !(KNOWN_KINDS as readonly string[]).includes(m.kind);
+
 /** A kind or version this program does not know: kept whole, shown as not understood. */
 export const foreignMark = z
   .looseObject({
@@ -241,24 +164,9 @@ export const foreignMark = z
 
 export const markSchema = z.union([knownMark, foreignMark]) satisfies z.ZodType<Mark>;
 
-/** One mark at most this many bytes as JSON. */
-export const MARK_MAX_BYTES = 32_768;
+/** On its way out a mark carries every field, so what goes in and what comes out have one type. */
+const markOut = markSchema as unknown as z.ZodType<Mark, Mark>;
 
-export const markBatch = z.strictObject({
-  deviceId: idSchema,
-  /** The device's wall clock when the batch left. */
-  sentDeviceMs: millis,
-  offsetMs: millis,
-  marks: z.array(z.unknown()).min(1).max(500),
-});
+export const storedMark = z.object({ seq: z.int(), receivedAtMs: millis, mark: markOut });
 
-export const markOutcome = z.object({
-  id: z.string().nullable(),
-  outcome: z.enum(["stored", "duplicate", "not yet", "set aside"]),
-  seq: z.int().optional(),
-  reason: z.string().optional(),
-  /** With "not yet": this device used the number for another mark of the run; draw another and send again. */
-  renumber: z.literal(true).optional(),
-});
-export type MarkOutcome = z.infer<typeof markOutcome>;
-export const markBatchReply = z.object({ outcomes: z.array(markOutcome), serverMs: millis });
+export type StoredMark = z.infer<typeof storedMark>;

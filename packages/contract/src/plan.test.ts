@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { itemDoc, modelTraits } from "./items.ts";
-import { conditionSnapshot, protocolSnapshot, startBody } from "./marks.ts";
+import { conditionSnapshot, protocolSnapshot } from "./snapshots.ts";
+import { startBody } from "./marks.ts";
 import { kitBundle } from "./kit.ts";
 import { dayDoc, planDoc } from "./plan.ts";
 

@@ -3,8 +3,8 @@
 
 import { ORDER_SCHOOLS } from "@keep-rolling/core/planning";
 import { z } from "zod";
-import { idSchema } from "./marks.ts";
-import { CLOCK_KINDS } from "./runs.ts";
+import { idSchema } from "./primitives.ts";
+import { CLOCK_KINDS } from "./clocks.ts";
 
 const name = z.string().trim().min(1, "Give it a name.").max(120, "At most 120 characters.");
 /** Minutes after local midnight; a day may run past the next one. */

@@ -2,7 +2,7 @@
 
 import { z } from "zod";
 import { archiveLines } from "./archive.ts";
-import { idSchema, millis, sha256Schema } from "./marks.ts";
+import { idSchema, millis, sha256Schema } from "./primitives.ts";
 
 export const RUN_FILE_FORMAT = "keep-rolling-run";
 export const RUN_FILE_VERSION = 1;

@@ -1,6 +1,6 @@
 // Bench clocks and their appended pieces.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Db, Tx } from "../db/connection.ts";
 
 interface ClockRow {

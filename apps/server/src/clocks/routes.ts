@@ -1,4 +1,4 @@
-import { rateBody } from "@keep-rolling/contract";
+import { rateBody } from "@keep-rolling/contract/clocks";
 import type { Hono } from "hono";
 import type { Deps } from "../deps.ts";
 import { readBody } from "../http/body.ts";

@@ -1,7 +1,7 @@
 // The pace of simulated clocks. A tester's rate holds while something rolls; in a gap, after an end, and once the stand-in has
 // ended by itself the clock drops to 1x, so that a press means seconds, not minutes.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
 import type { Tx } from "../db/connection.ts";
 import { write } from "../db/connection.ts";

@@ -2,8 +2,8 @@
 // it cannot say other than what an import does. What is here already stays as it is; facts of the same id must be the same facts.
 
 import { isDeepStrictEqual } from "node:util";
-import type { ImportReport } from "@keep-rolling/contract";
-import { kitDocs } from "@keep-rolling/contract";
+import type { ImportReport } from "@keep-rolling/contract/data";
+import { kitDocs } from "@keep-rolling/contract/kit";
 import type { Tx } from "../db/connection.ts";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";

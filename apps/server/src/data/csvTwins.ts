@@ -1,7 +1,7 @@
 // CSV twins of the archive's tables: the same lines in columns for people and spreadsheets. The JSON lines are the truth; a twin is
 // never read back.
 
-import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract";
+import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract/archive";
 import { describeMark, foldRun, observe, summarise } from "@keep-rolling/core/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";

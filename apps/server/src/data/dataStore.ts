@@ -1,7 +1,7 @@
 // What else the archive reads and writes: kit versions, clocks, marks in delivery order, channels and their readings.
 
-import type { ArchiveLine } from "@keep-rolling/contract";
-import type { SetAside } from "@keep-rolling/contract";
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
+import type { SetAside } from "@keep-rolling/contract/data";
 import type { Db, Tx } from "../db/connection.ts";
 
 type KitLine = ArchiveLine<"kit">;

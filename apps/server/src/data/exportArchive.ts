@@ -2,8 +2,8 @@
 // of every file, comes last. Nothing secret leaves: no passphrase secret, no device token.
 
 import { createHash } from "node:crypto";
-import type { ArchiveLine, ArchiveManifest, ArchiveTable } from "@keep-rolling/contract";
-import { ARCHIVE_FORMAT, ARCHIVE_VERSION } from "@keep-rolling/contract";
+import type { ArchiveLine, ArchiveManifest, ArchiveTable } from "@keep-rolling/contract/archive";
+import { ARCHIVE_FORMAT, ARCHIVE_VERSION } from "@keep-rolling/contract/archive";
 import { clockAt } from "@keep-rolling/core/time";
 import { Zip, ZipDeflate } from "fflate";
 import { readClocks } from "../clocks/index.ts";

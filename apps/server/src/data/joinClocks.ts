@@ -1,7 +1,7 @@
 // Clocks of an archive and of this bench. Facts carry bench times, so nothing of a fold hangs on this; a simulated clock is only set
 // ahead where the archive's had come further, so that what is made next is later than what came in.
 
-import type { ArchiveLine } from "@keep-rolling/contract";
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
 import { addClock, appendPiece, lockClock } from "../clocks/index.ts";
 import type { Tx } from "../db/connection.ts";

@@ -1,7 +1,7 @@
 // Tables that leave and enter the archive row by row. Each is described by its columns; nothing here knows what a row means.
 
-import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract";
-import { archiveLines } from "@keep-rolling/contract";
+import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract/archive";
+import { archiveLines } from "@keep-rolling/contract/archive";
 import type { Tx } from "../db/connection.ts";
 
 export const PLAIN_TABLES = [

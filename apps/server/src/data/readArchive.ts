@@ -1,8 +1,8 @@
 // An archive from outside, opened with care: size and ratio caps before anything is unpacked, no path that leaves the archive, every
 // checksum, every line against its schema. What comes out is whole or a sentence that says why not.
 
-import type { ArchiveLine, ArchiveManifest, ArchiveTable } from "@keep-rolling/contract";
-import { ARCHIVE_FORMAT, ARCHIVE_TABLES, ARCHIVE_VERSION, archiveLines, archiveManifest } from "@keep-rolling/contract";
+import type { ArchiveLine, ArchiveManifest, ArchiveTable } from "@keep-rolling/contract/archive";
+import { ARCHIVE_FORMAT, ARCHIVE_TABLES, ARCHIVE_VERSION, archiveLines, archiveManifest } from "@keep-rolling/contract/archive";
 import { unzip } from "fflate";
 import type { Unzipped } from "fflate";
 import { Refusal } from "../http/refusal.ts";

@@ -1,4 +1,5 @@
-import { ARCHIVE_MAX_BYTES, idSchema } from "@keep-rolling/contract";
+import { ARCHIVE_MAX_BYTES } from "@keep-rolling/contract/archive";
+import { idSchema } from "@keep-rolling/contract/primitives";
 import type { Context, Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../deps.ts";

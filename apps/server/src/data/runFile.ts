@@ -1,7 +1,9 @@
 // One run out as JSON, and such a file opened as the archive it is a part of: what brings archives in brings it in too.
 
-import type { ArchiveLine, RunFile } from "@keep-rolling/contract";
-import { ARCHIVE_FORMAT, RUN_FILE_FORMAT, RUN_FILE_VERSION, runFile } from "@keep-rolling/contract";
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
+import type { RunFile } from "@keep-rolling/contract/runFile";
+import { ARCHIVE_FORMAT } from "@keep-rolling/contract/archive";
+import { RUN_FILE_FORMAT, RUN_FILE_VERSION, runFile } from "@keep-rolling/contract/runFile";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { clockAt } from "@keep-rolling/core/time";
 import { foldRun, isForeign } from "@keep-rolling/core/runs";

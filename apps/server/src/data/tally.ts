@@ -1,6 +1,7 @@
 // What an import does with each line, counted.
 
-import type { ArchiveTable, ImportReport } from "@keep-rolling/contract";
+import type { ArchiveTable } from "@keep-rolling/contract/archive";
+import type { ImportReport } from "@keep-rolling/contract/data";
 import type { Archive } from "./readArchive.ts";
 
 const SHOWN = 50;

@@ -2,8 +2,9 @@
 // The same batch sent again gets the same answer.
 
 import { createHash } from "node:crypto";
-import type { IntakeLine, IntakeReply, StreamMessage } from "@keep-rolling/contract";
-import { intakeLine } from "@keep-rolling/contract";
+import type { IntakeLine, IntakeReply } from "@keep-rolling/contract/devices";
+import type { StreamMessage } from "@keep-rolling/contract/live";
+import { intakeLine } from "@keep-rolling/contract/devices";
 import type { Tx } from "../db/connection.ts";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";

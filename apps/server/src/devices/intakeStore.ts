@@ -1,7 +1,7 @@
 // Readings, events and batches of devices. Same channel, time and value: duplicate; another value: the first is kept and the
 // conflict listed. The minute roll-up is kept in the same transaction.
 
-import type { IntakeReply } from "@keep-rolling/contract";
+import type { IntakeReply } from "@keep-rolling/contract/devices";
 import type { Db, Tx } from "../db/connection.ts";
 
 export interface DeviceRow {

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { deviceBody, deviceNameBody, idSchema, intakeBatch } from "@keep-rolling/contract";
+import { deviceBody, deviceNameBody, intakeBatch } from "@keep-rolling/contract/devices";
+import { idSchema } from "@keep-rolling/contract/primitives";
 import type { Hono } from "hono";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";

@@ -1,7 +1,7 @@
 // The card of a simulated body, as a card reader would show it: a list of clips, and their bytes by range. A clip's picture is zeros that are
 // made as they are asked for, so a card of many gigabytes lies nowhere. `small`: the same clip with one byte a frame, to be saved whole.
 
-import type { CardReply } from "@keep-rolling/contract";
+import type { CardReply } from "@keep-rolling/contract/runs";
 import type { LaidOut, StandInClip } from "@keep-rolling/core/stand-ins";
 import { bytesOf, layOutClip, standInClips } from "@keep-rolling/core/stand-ins";
 import type { Mark } from "@keep-rolling/core/runs";

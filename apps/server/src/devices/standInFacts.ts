@@ -1,7 +1,7 @@
 // What a stand-in says about one run up to a moment: a pure function of the run's marks, its seed and the bench clock. Asked
 // again after a kill it says the same, with the same ids.
 
-import type { IntakeLine } from "@keep-rolling/contract";
+import type { IntakeLine } from "@keep-rolling/contract/devices";
 import type { CameraEvent, CameraMoment, CameraRun, CameraSettings, StandInRun } from "@keep-rolling/core/stand-ins";
 import { playStandIn, STAND_IN_MOST_MS } from "@keep-rolling/core/stand-ins";
 import { foldRun } from "@keep-rolling/core/runs";

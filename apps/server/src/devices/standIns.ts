@@ -2,7 +2,7 @@
 // kill they begin again from the marks and post the same facts under the same ids.
 
 import { createHash, randomBytes } from "node:crypto";
-import type { IntakeLine } from "@keep-rolling/contract";
+import type { IntakeLine } from "@keep-rolling/contract/devices";
 import type { Mark } from "@keep-rolling/core/runs";
 import { clockAt } from "@keep-rolling/core/time";
 import { v5 as uuidv5 } from "uuid";

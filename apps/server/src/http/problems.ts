@@ -1,6 +1,6 @@
 // One error mapper: failures become problem details (RFC 9457). No stack, no SQL, no body ever leaves.
 
-import type { Problem } from "@keep-rolling/contract";
+import type { Problem } from "@keep-rolling/contract/problem";
 import type { Context } from "hono";
 import { HTTPException } from "hono/http-exception";
 import type { ContentfulStatusCode } from "hono/utils/http-status";

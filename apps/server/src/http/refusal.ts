@@ -1,6 +1,6 @@
 // A refusal: a failure with a stable code and a sentence for people. Everything else that throws is ours and answers 500.
 
-import type { ProblemCode } from "@keep-rolling/contract";
+import type { ProblemCode } from "@keep-rolling/contract/problem";
 
 export interface FieldProblem {
   path: string;

@@ -2,8 +2,8 @@
 // new version, what is the same is left alone. A preview does the same work and stores nothing.
 
 import { isDeepStrictEqual } from "node:util";
-import type { BundleReport, KitBundle, KitEntity } from "@keep-rolling/contract";
-import { BUNDLE_ENTITIES } from "@keep-rolling/contract";
+import type { BundleReport, KitBundle, KitEntity } from "@keep-rolling/contract/kit";
+import { BUNDLE_ENTITIES } from "@keep-rolling/contract/kit";
 import { v7 as uuidv7 } from "uuid";
 import { benchNow } from "../clocks/index.ts";
 import type { Db, Tx } from "../db/connection.ts";

@@ -1,7 +1,7 @@
 // Kit rows and their former versions. Field names change case here and nowhere else.
 
-import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract";
-import { kitReply } from "@keep-rolling/contract";
+import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract/kit";
+import { kitReply } from "@keep-rolling/contract/kit";
 import type { Db, Tx } from "../db/connection.ts";
 
 const TABLES: Readonly<Record<KitEntity, string>> = {

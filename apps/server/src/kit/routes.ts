@@ -1,5 +1,6 @@
-import type { KitEntity } from "@keep-rolling/contract";
-import { idSchema, KIT_ENTITIES, kitBundle, unitEventAfterBody, unitEventBody } from "@keep-rolling/contract";
+import type { KitEntity } from "@keep-rolling/contract/kit";
+import { idSchema } from "@keep-rolling/contract/primitives";
+import { KIT_ENTITIES, kitBundle, unitEventAfterBody, unitEventBody } from "@keep-rolling/contract/kit";
 import type { Context, Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../deps.ts";

@@ -1,7 +1,7 @@
 // Saving kit: optimistic locking by rev, every version kept, a change of firmware recorded as something that happened to the body.
 
-import type { KitEntity } from "@keep-rolling/contract";
-import { kitDocs } from "@keep-rolling/contract";
+import type { KitEntity } from "@keep-rolling/contract/kit";
+import { kitDocs } from "@keep-rolling/contract/kit";
 import { v7 as uuidv7 } from "uuid";
 import { benchNow } from "../clocks/index.ts";
 import { write } from "../db/connection.ts";

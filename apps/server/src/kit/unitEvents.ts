@@ -1,7 +1,7 @@
 // What happened to bodies: repairs, faults, times out of service. Only ever added; ending one or taking it back is another fact.
 
-import type { UnitEvent } from "@keep-rolling/contract";
-import type { unitEventAfterBody, unitEventBody } from "@keep-rolling/contract";
+import type { UnitEvent } from "@keep-rolling/contract/kit";
+import type { unitEventAfterBody, unitEventBody } from "@keep-rolling/contract/kit";
 import type { z } from "zod";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";

@@ -1,4 +1,4 @@
-import { limitBody } from "@keep-rolling/contract";
+import { limitBody } from "@keep-rolling/contract/limits";
 import type { Hono } from "hono";
 import type { Deps } from "../deps.ts";
 import { readBody } from "../http/body.ts";

@@ -2,8 +2,8 @@
 // do not carry. Reading limits: each is held against its cell as it reads today.
 
 import { createHash } from "node:crypto";
-import type { Limit } from "@keep-rolling/contract";
-import { limitSchema } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
+import { limitSchema } from "@keep-rolling/contract/limits";
 import type { CellBound } from "@keep-rolling/core/reading";
 import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";

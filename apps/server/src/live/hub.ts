@@ -2,7 +2,7 @@
 // off goes on where it was; one that missed more is told so and reads again. The database is the truth.
 
 import { randomUUID } from "node:crypto";
-import type { StreamMessage } from "@keep-rolling/contract";
+import type { StreamMessage } from "@keep-rolling/contract/live";
 
 /** Enough for minutes of a busy bench. */
 const REMEMBERED = 2000;

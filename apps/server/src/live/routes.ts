@@ -1,6 +1,6 @@
 // One event stream per tab for all runs: at most four deliveries a second, a heartbeat, and a pulse to compare cursors with.
 
-import type { StreamMessage } from "@keep-rolling/contract";
+import type { StreamMessage } from "@keep-rolling/contract/live";
 import type { Hono } from "hono";
 import { streamSSE } from "hono/streaming";
 import type { Deps } from "../deps.ts";

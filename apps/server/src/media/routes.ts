@@ -1,7 +1,8 @@
 // Pictures of rig and screen. A picture is kept as it comes, by its content, and only if it carries neither position nor serial number: the page
 // takes them away before it sends.
 
-import { PHOTO_MAX_BYTES, sha256Schema } from "@keep-rolling/contract";
+import { PHOTO_MAX_BYTES } from "@keep-rolling/contract/photos";
+import { sha256Schema } from "@keep-rolling/contract/primitives";
 import exifr from "exifr";
 import type { Context, Hono } from "hono";
 import { write } from "../db/connection.ts";

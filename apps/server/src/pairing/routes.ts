@@ -1,7 +1,7 @@
 // Letting another device in by a code on the screen, instead of typing the passphrase on a phone. Good once, for five minutes.
 
 import { randomBytes } from "node:crypto";
-import { pairBody } from "@keep-rolling/contract";
+import { pairBody } from "@keep-rolling/contract/pairing";
 import type { Hono } from "hono";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";

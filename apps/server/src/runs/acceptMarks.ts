@@ -1,8 +1,11 @@
 // Taking marks in: accept and flag. A mark is stored, a duplicate, not yet possible (its run or target is unknown), or set aside
 // with a copy kept. Insert and cached status in one transaction per run; published after commit.
 
-import type { DeviceEvent, MarkOutcome, StoredMark } from "@keep-rolling/contract";
-import { MARK_MAX_BYTES, markSchema } from "@keep-rolling/contract";
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
+import type { MarkOutcome } from "@keep-rolling/contract/facts";
+import type { StoredMark } from "@keep-rolling/contract/marks";
+import { MARK_MAX_BYTES } from "@keep-rolling/contract/facts";
+import { markSchema } from "@keep-rolling/contract/marks";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
 import { v5 as uuidv5 } from "uuid";
 import type { Tx } from "../db/connection.ts";

@@ -1,7 +1,7 @@
 // The quick way for the one mark a key press makes: judged from what this process knows of the run, then stored in one round trip
 // whose first statement proves, under the row's lock, that the knowledge was complete. Anything unusual takes the long way.
 
-import type { StoredMark } from "@keep-rolling/contract";
+import type { StoredMark } from "@keep-rolling/contract/marks";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import type { Deps } from "../deps.ts";

@@ -1,8 +1,8 @@
 // Marks and runs in the database. Insert only; a run's row is made by its start mark and caches what the fold says.
 
 import { createHash } from "node:crypto";
-import type { StoredMark } from "@keep-rolling/contract";
-import { markSchema } from "@keep-rolling/contract";
+import type { StoredMark } from "@keep-rolling/contract/marks";
+import { markSchema } from "@keep-rolling/contract/marks";
 import type { Mark, MarkOf, RunFold } from "@keep-rolling/core/runs";
 import { FOLD_VERSION, isForeign, summarise } from "@keep-rolling/core/runs";
 import type { Db, Tx } from "../db/connection.ts";

@@ -1,4 +1,6 @@
-import { idSchema, markBatch, strikeBody, strikeReply } from "@keep-rolling/contract";
+import { idSchema } from "@keep-rolling/contract/primitives";
+import { markBatch } from "@keep-rolling/contract/facts";
+import { strikeBody, strikeReply } from "@keep-rolling/contract/runs";
 import type { Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../deps.ts";

@@ -1,6 +1,7 @@
 // Reading runs: rows, strikes, and what devices said while they rolled.
 
-import type { DeviceEvent, RunRow } from "@keep-rolling/contract";
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
+import type { RunRow } from "@keep-rolling/contract/runs";
 import type { Db, Tx } from "../db/connection.ts";
 
 interface Row {

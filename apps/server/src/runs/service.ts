@@ -1,6 +1,6 @@
 // Runs as others read them, and the pace of their clock after each change.
 
-import type { RunReply, RunsReply } from "@keep-rolling/contract";
+import type { RunReply, RunsReply } from "@keep-rolling/contract/runs";
 import type { RunFold } from "@keep-rolling/core/runs";
 import { pace } from "../clocks/index.ts";
 import { write } from "../db/connection.ts";

@@ -1,7 +1,8 @@
 // One run's marks into the record, inside a transaction of the caller: judged, inserted after the run's cursor, the cache renewed.
 
 import { isDeepStrictEqual } from "node:util";
-import type { MarkOutcome, StoredMark } from "@keep-rolling/contract";
+import type { MarkOutcome } from "@keep-rolling/contract/facts";
+import type { StoredMark } from "@keep-rolling/contract/marks";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
 import { foldRun, isForeign } from "@keep-rolling/core/runs";
 import type { Tx } from "../db/connection.ts";

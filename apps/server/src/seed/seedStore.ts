@@ -1,7 +1,7 @@
 // Filling a fresh bench: built-in kit, and the demo if asked. A seeding that was cut off is cleared and done again; the row that
 // says "seeded" is written last.
 
-import type { Kit, KitEntity } from "@keep-rolling/contract";
+import type { Kit, KitEntity } from "@keep-rolling/contract/kit";
 import type { StandInRun } from "@keep-rolling/core/stand-ins";
 import type { MarkOf } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";

@@ -1,30 +1,20 @@
 // The one createApi: server data lives here and nowhere else. Every answer is checked against the contract.
 
-import type { Problem } from "@keep-rolling/contract";
-import {
-  bundleReport,
-  cardReply,
-  clocksReply,
-  devicesReply,
-  deviceTokenReply,
-  historyReply,
-  importReport,
-  kitReply,
-  limitSchema,
-  limitsReply,
-  pairingCode,
-  pairingReply,
-  problemSchema,
-  runReply,
-  runsReply,
-  savedReply,
-  setAsideReply,
-  strikeReply,
-  unitEventSchema,
-  unitEventsReply,
-} from "@keep-rolling/contract";
-import type { BundleReport, Clock, ImportReport, KitBundle, KitEntity, Limit, RunReply, RunsReply } from "@keep-rolling/contract";
-import type { UNIT_EVENT_KINDS } from "@keep-rolling/contract";
+import type { Problem } from "@keep-rolling/contract/problem";
+import { bundleReport, historyReply, kitReply, savedReply, unitEventSchema, unitEventsReply } from "@keep-rolling/contract/kit";
+import { cardReply, runReply, runsReply, strikeReply } from "@keep-rolling/contract/runs";
+import { clocksReply } from "@keep-rolling/contract/clocks";
+import { devicesReply, deviceTokenReply } from "@keep-rolling/contract/devices";
+import { importReport, setAsideReply } from "@keep-rolling/contract/data";
+import { limitSchema, limitsReply } from "@keep-rolling/contract/limits";
+import { pairingCode, pairingReply } from "@keep-rolling/contract/pairing";
+import { problemSchema } from "@keep-rolling/contract/problem";
+import type { BundleReport, KitBundle, KitEntity } from "@keep-rolling/contract/kit";
+import type { Clock } from "@keep-rolling/contract/clocks";
+import type { ImportReport } from "@keep-rolling/contract/data";
+import type { Limit } from "@keep-rolling/contract/limits";
+import type { RunReply, RunsReply } from "@keep-rolling/contract/runs";
+import type { UNIT_EVENT_KINDS } from "@keep-rolling/contract/kit";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 import { v7 as uuidv7 } from "uuid";

@@ -1,6 +1,6 @@
 // Bench time in React: ticks of the wall clock, read through the clock function.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { rateAt } from "@keep-rolling/core/time";
 import { useEffect, useState } from "react";
 import { api } from "../api/api.ts";

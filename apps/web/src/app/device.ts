@@ -1,7 +1,7 @@
 // This device: its outbox, its sender, and how far its clock is from the server's. One of each per tab, outside React.
 
-import type { Clock } from "@keep-rolling/contract";
-import { timeReply } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
+import { timeReply } from "@keep-rolling/contract/clocks";
 import type { ClockOffset } from "@keep-rolling/core/time";
 import { clockAt } from "@keep-rolling/core/time";
 import { useSyncExternalStore } from "react";

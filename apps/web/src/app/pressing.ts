@@ -1,6 +1,6 @@
 // Making a mark: its times by the bench clock and this device's, its id here. Nothing is stored by this file; the outbox does.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { CorrectionBody, KnownKind, Mark, MarkBodies, MarkSource } from "@keep-rolling/core/runs";
 import { liveCorrectionOf, MARK_VERSION } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";

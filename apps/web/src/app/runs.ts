@@ -1,6 +1,6 @@
 // Runs as this device sees them: what the server has, joined with what this device pressed and may not have sent yet.
 
-import type { RunReply, RunRow, RunsReply } from "@keep-rolling/contract";
+import type { RunReply, RunRow, RunsReply } from "@keep-rolling/contract/runs";
 import type { ChannelReading, HeatTrace, Mark, RunFold } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import { useMemo } from "react";

@@ -1,6 +1,6 @@
 // What a run has to settle: the fold's findings and devices whose clock turned out to be off, each with the marks that settle it.
 
-import type { DeviceEvent } from "@keep-rolling/contract";
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { Fix, MovedClock } from "@keep-rolling/core/runs";
 import { describeMark, findingText, fixesFor, retimeMoved } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";

@@ -1,4 +1,4 @@
-import type { Limit } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
 import { describe, expect, it } from "vitest";
 import { sentenceOf } from "../api/api.ts";
 import { heatColour } from "../rulers/colours.ts";

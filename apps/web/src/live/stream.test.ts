@@ -1,4 +1,5 @@
-import type { RunReply, RunsReply, StoredMark } from "@keep-rolling/contract";
+import type { RunReply, RunsReply } from "@keep-rolling/contract/runs";
+import type { StoredMark } from "@keep-rolling/contract/marks";
 import type { Mark } from "@keep-rolling/core/runs";
 import { configureStore } from "@reduxjs/toolkit";
 import { afterEach, describe, expect, it, vi } from "vitest";

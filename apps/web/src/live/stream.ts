@@ -1,8 +1,10 @@
 // The live stream feeds the query cache. A stream cut off goes on from its cursor where the server still knows it. A hole in a run's cursor, or a run not seen before, is asked for again; while the stream
 // is down, and every few seconds besides, a pulse compares cursors.
 
-import type { RunsReply, StoredMark, StreamMessage } from "@keep-rolling/contract";
-import { pulseReply, streamMessage } from "@keep-rolling/contract";
+import type { RunsReply } from "@keep-rolling/contract/runs";
+import type { StoredMark } from "@keep-rolling/contract/marks";
+import type { StreamMessage } from "@keep-rolling/contract/live";
+import { pulseReply, streamMessage } from "@keep-rolling/contract/live";
 import { z } from "zod";
 import { api } from "../api/api.ts";
 import type { RootState, Store } from "../app/store.ts";

@@ -1,6 +1,7 @@
 // Sends what waits, in the order it was numbered, until acknowledged. Any failure but "set aside" only means: later.
 
-import { markBatchReply, problemSchema } from "@keep-rolling/contract";
+import { markBatchReply } from "@keep-rolling/contract/facts";
+import { problemSchema } from "@keep-rolling/contract/problem";
 import type { Outbox } from "./outbox.ts";
 
 const BATCH = 100;

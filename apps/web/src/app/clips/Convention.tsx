@@ -1,6 +1,6 @@
 // How a body stamps its clips: asked once, kept with the unit. What the files themselves speak for is said beside the question.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { Clip, ClipConvention } from "@keep-rolling/core/clips";
 import { stampEvidence } from "@keep-rolling/core/clips";
 import { api } from "../../api/api.ts";

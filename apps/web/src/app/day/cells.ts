@@ -1,6 +1,7 @@
 // From kit rows to what the core speaks of: the setup of a planned cell, traits and stock.
 
-import type { Kit, PlanCell } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { PlanCell } from "@keep-rolling/contract/plan";
 import type { CellSetup, KitItem, ModelTraits } from "@keep-rolling/core/kit";
 import { NO_TRAITS } from "@keep-rolling/core/kit";
 

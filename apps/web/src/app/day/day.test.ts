@@ -1,6 +1,7 @@
 // From what is on record to the planner's question: minutes and zones, trials left, slots, what really ran, events.
 
-import type { DayDoc, Kit, PlanDoc, UnitEvent } from "@keep-rolling/contract";
+import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
+import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
 import { DEFAULT_SCHOOLS, planDay } from "@keep-rolling/core/planning";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";

@@ -1,6 +1,7 @@
 // The planner's request for one day, from what is on record: kit, plan, the tester's choices, runs, events, the clock.
 
-import type { DayDoc, Kit, PlanDoc, SlotChoice, UnitEvent } from "@keep-rolling/contract";
+import type { DayDoc, PlanDoc, SlotChoice } from "@keep-rolling/contract/plan";
+import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
 import type { DayRequest, DayWish, Doing } from "@keep-rolling/core/planning";
 import type { TimeConstant } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";

@@ -1,6 +1,6 @@
 // What runs on record say for planning: ranges by cell, watts by mode, heat left in bodies, times out of service.
 
-import type { Kit, UnitEvent } from "@keep-rolling/contract";
+import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
 import type { TimeConstant } from "@keep-rolling/core/reading";
 import { timeConstantOf } from "@keep-rolling/core/reading";
 import type { HeatInterval } from "@keep-rolling/core/heat";
@@ -10,7 +10,6 @@ import type { Earlier, Expected, Span } from "@keep-rolling/core/planning";
 import { earlierOf, expectedHeat, wattsOf } from "@keep-rolling/core/planning";
 import { fitsIn } from "@keep-rolling/core/kit";
 import { cellKey } from "@keep-rolling/core/kit";
-import type { StartBody } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/kit";
 import type { SeenRun } from "../runs.ts";
 import { traitsOf } from "./cells.ts";

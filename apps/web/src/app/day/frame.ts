@@ -2,7 +2,7 @@
 // start at 10:00 stays at 10:00 when summer time begins or ends that night.
 
 import { TZDate } from "@date-fns/tz";
-import type { DayDoc } from "@keep-rolling/contract";
+import type { DayDoc } from "@keep-rolling/contract/plan";
 
 type Frame = Pick<DayDoc, "date" | "zone">;
 const DAY_MIN = 1440;

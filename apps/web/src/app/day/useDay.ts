@@ -1,6 +1,7 @@
 // One day, planned: everything on record joined, the worker asked, asked again when facts change and once a minute while the day lasts.
 
-import type { DayDoc, Kit, PlanDoc } from "@keep-rolling/contract";
+import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { DayPlan } from "@keep-rolling/core/planning";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api } from "../../api/api.ts";

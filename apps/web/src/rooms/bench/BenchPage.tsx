@@ -1,6 +1,6 @@
 // The bench: what is rolling, what is due, the latest results, and what to do first when there is nothing.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { lazy, Suspense, useState } from "react";

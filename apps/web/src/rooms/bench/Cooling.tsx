@@ -1,6 +1,6 @@
 // What is cooling, and until when: units whose last runs left heat in them.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU, WARM_SHARE } from "@keep-rolling/core/heat";
 import { formatSpan } from "@keep-rolling/core/format";
 import { useBenchNow, useClock } from "../../app/benchTime.ts";

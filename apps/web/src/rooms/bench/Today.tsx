@@ -1,6 +1,6 @@
 // Today's planned day on the bench: what to start next, and whether something stands in its way.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { formatSpan } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { clockOf } from "../../app/day/frame.ts";

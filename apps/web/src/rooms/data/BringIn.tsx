@@ -1,6 +1,6 @@
 // Bringing an archive in: first what it would do, then the doing. All or nothing.
 
-import type { ImportReport } from "@keep-rolling/contract";
+import type { ImportReport } from "@keep-rolling/contract/data";
 import { useState } from "react";
 import { api, sentenceOf } from "../../api/api.ts";
 import { formatDate } from "../../app/dates.ts";

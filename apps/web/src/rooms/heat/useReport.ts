@@ -1,6 +1,6 @@
 // The unit's reading, asked of the worker whenever runs, figures or what is wanted change. The last reading stays until the new one is there.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { NextCell, UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { msToFull } from "@keep-rolling/core/planning";

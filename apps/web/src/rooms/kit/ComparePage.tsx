@@ -1,6 +1,6 @@
 // Two conditions, or two protocols, side by side in plain words: where they differ, and nothing else.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { Difference } from "@keep-rolling/core/planning";
 import { conditionDifferences, differsIn, protocolDifferences } from "@keep-rolling/core/planning";
 import { Link, useSearchParams } from "react-router";

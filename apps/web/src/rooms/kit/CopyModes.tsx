@@ -1,6 +1,6 @@
 // Modes of another model, copied: the same specification under new ids. What is here already by name is left alone.
 
-import type { Kit, KitBundle } from "@keep-rolling/contract";
+import type { Kit, KitBundle } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
 import { v7 as uuidv7 } from "uuid";

@@ -1,7 +1,7 @@
 // One row of the kit: edit, archive, former versions to bring back. What was typed stays when saving fails.
 
-import type { Kit } from "@keep-rolling/contract";
-import { kitDocs } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import { kitDocs } from "@keep-rolling/contract/kit";
 import { useEffect, useRef, useState } from "react";
 import { useForm } from "react-hook-form";
 import { useDispatch } from "react-redux";

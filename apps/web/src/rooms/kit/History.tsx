@@ -1,6 +1,6 @@
 // Former versions of a row; bringing one back is a save like any other.
 
-import type { KitEntity } from "@keep-rolling/contract";
+import type { KitEntity } from "@keep-rolling/contract/kit";
 import { useDispatch } from "react-redux";
 import { api } from "../../api/api.ts";
 import { formatDate } from "../../app/dates.ts";

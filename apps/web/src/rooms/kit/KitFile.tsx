@@ -1,7 +1,7 @@
 // The kit as a JSON file: out as it stands, in after a look at what it would change.
 
-import type { BundleReport, KitBundle } from "@keep-rolling/contract";
-import { kitBundle } from "@keep-rolling/contract";
+import type { BundleReport, KitBundle } from "@keep-rolling/contract/kit";
+import { kitBundle } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
 import { api, sentenceOf } from "../../api/api.ts";

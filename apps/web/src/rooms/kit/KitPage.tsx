@@ -1,6 +1,6 @@
 // The kit: models with their bodies, recording modes and rated figures; things; conditions and protocols; the kit as a file.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { formatHms, formatTemperature } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";

@@ -1,6 +1,6 @@
 // Which stabilisation setups a lens allows on each model: what can be planned for walking tests, and why the rest cannot be.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { fitsIn, NO_TRAITS, setupsOf } from "@keep-rolling/core/kit";
 
 export function LensSetups({ kit, itemId }: { kit: Kit; itemId: string }) {

@@ -1,6 +1,6 @@
 // Named conditions and protocols: what a cell is made of besides body and mode.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { protocolWords, settingWords } from "@keep-rolling/core/planning";
 import { formatTemperatureRange } from "@keep-rolling/core/format";
 import { Link } from "react-router";

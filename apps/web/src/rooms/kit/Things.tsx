@@ -1,6 +1,6 @@
 // Lenses, cards, batteries and the rest, by kind.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { ItemKind } from "@keep-rolling/core/kit";
 import { ITEM_KINDS } from "@keep-rolling/core/kit";
 import { Link } from "react-router";

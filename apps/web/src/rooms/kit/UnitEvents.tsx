@@ -1,7 +1,7 @@
 // What happened to a body: firmware, repairs, faults, times out of service. Out of service moves the plan.
 
-import type { Kit } from "@keep-rolling/contract";
-import { UNIT_EVENT_KINDS } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import { UNIT_EVENT_KINDS } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { api, sentenceOf } from "../../api/api.ts";
 import { useBenchNow, useClock } from "../../app/benchTime.ts";

@@ -1,7 +1,7 @@
 // What each kind of kit is made of: fields with their words and units. One form is drawn from this for all. A field may lie deeper in the
 // document (`at`).
 
-import type { KitEntity } from "@keep-rolling/contract";
+import type { KitEntity } from "@keep-rolling/contract/kit";
 import type { ItemKind } from "@keep-rolling/core/kit";
 import { ITEM_KINDS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/kit";
 import {

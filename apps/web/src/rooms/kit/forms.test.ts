@@ -1,4 +1,4 @@
-import { kitDocs } from "@keep-rolling/contract";
+import { kitDocs } from "@keep-rolling/contract/kit";
 import { ITEM_KINDS } from "@keep-rolling/core/kit";
 import { describe, expect, it } from "vitest";
 import { copiedModes } from "./CopyModes.tsx";

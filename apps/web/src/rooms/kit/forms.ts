@@ -1,7 +1,7 @@
 // A row of the kit and its form: fresh rows, texts to values and back, errors to their fields. Rows from before a field existed are
 // filled with what the planner would take.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { ItemKind } from "@keep-rolling/core/kit";
 import { DEFAULT_SCHOOLS } from "@keep-rolling/core/planning";
 import { NO_TRAITS } from "@keep-rolling/core/kit";

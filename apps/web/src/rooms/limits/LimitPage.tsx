@@ -1,6 +1,6 @@
 // One recorded limit on one page, made to be printed: the statement, its conditions, method and every run behind it.
 
-import type { Limit } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
 import { foldRun } from "@keep-rolling/core/runs";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";

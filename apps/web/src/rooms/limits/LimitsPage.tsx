@@ -1,6 +1,6 @@
 // Recorded limits: what was frozen, when, and what speaks against it today.
 
-import type { Limit } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";

@@ -1,6 +1,6 @@
 // A recorded limit in words: what stands behind it decides what it may say.
 
-import type { Limit } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
 import { describe, expect, it } from "vitest";
 import { basisWords, limitSentence, RUNG_WORDS } from "./words.ts";
 

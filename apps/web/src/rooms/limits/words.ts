@@ -1,4 +1,4 @@
-import type { Limit } from "@keep-rolling/contract";
+import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms, formatShareDown } from "@keep-rolling/core/format";
 
 const ENDPOINT: Readonly<Record<Limit["endpoint"], string>> = {

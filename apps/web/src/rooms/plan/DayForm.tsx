@@ -1,6 +1,7 @@
 // A day's frame: when, with which units, in which order, under which sun and weather. A new one is ready to plan as it opens.
 
-import type { DayDoc, Kit, PlanDoc } from "@keep-rolling/contract";
+import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { ORDER_SCHOOLS } from "@keep-rolling/core/planning";
 import { useState } from "react";
 import type { UseFormReturn } from "react-hook-form";

@@ -1,6 +1,7 @@
 // One unit's matrix: modes in the order to test them, conditions across; wanted, done, evidence, or skipped with a reason.
 
-import type { Kit, PlanDoc } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { PlanDoc } from "@keep-rolling/contract/plan";
 import { answerSentence } from "@keep-rolling/core/cells";
 import { useState } from "react";
 import { Link } from "react-router";

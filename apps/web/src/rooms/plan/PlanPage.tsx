@@ -1,6 +1,7 @@
 // Plans: what is wanted in each cell of modes and conditions, what is done, and the days on which the rest is tested.
 
-import type { Kit, PlanDoc } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { PlanDoc } from "@keep-rolling/contract/plan";
 import { useMemo, useState } from "react";
 import { useDispatch } from "react-redux";
 import { Link, useSearchParams } from "react-router";

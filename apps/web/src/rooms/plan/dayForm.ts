@@ -1,7 +1,8 @@
 // The form of a day: texts on one side, the document on the other. A new day starts from what is usual, so that little has to be typed.
 
-import type { DayDoc, Kit, PlanDoc } from "@keep-rolling/contract";
-import { dayDoc } from "@keep-rolling/contract";
+import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
+import type { Kit } from "@keep-rolling/contract/kit";
+import { dayDoc } from "@keep-rolling/contract/plan";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from "@keep-rolling/core/format";
 import { v7 as uuidv7 } from "uuid";

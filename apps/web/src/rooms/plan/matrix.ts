@@ -1,6 +1,7 @@
 // Editing a plan's matrix: which cell an input stands for, and the plan with a change in it.
 
-import type { Kit, PlanCell, PlanDoc } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import type { ModeAdvice } from "@keep-rolling/core/planning";
 import { firstModes } from "@keep-rolling/core/planning";
 import { v7 as uuidv7 } from "uuid";

@@ -1,7 +1,7 @@
 // The plan's words, form and files. The calendar file is read back by a parser of its own (ical.js).
 
-import type { DayDoc, PlanDoc } from "@keep-rolling/contract";
-import { dayDoc } from "@keep-rolling/contract";
+import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
+import { dayDoc } from "@keep-rolling/contract/plan";
 import type { Block } from "@keep-rolling/core/planning";
 import ICAL from "ical.js";
 import Papa from "papaparse";

@@ -1,6 +1,6 @@
 // Saving a day's choices, one after another: what was dragged while an earlier save was under way is saved on top of it, never against it.
 
-import type { DayDoc, SlotChoice } from "@keep-rolling/contract";
+import type { DayDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import { useRef } from "react";
 import { useDispatch } from "react-redux";
 import { api, sentenceOf } from "../../api/api.ts";

@@ -1,6 +1,6 @@
 // A planned block in words: for screen readers, the table, the sheet, the calendar and the file.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { Block, EndsAhead, NotPlaced } from "@keep-rolling/core/planning";
 import { fixedEnds } from "@keep-rolling/core/planning";
 import { formatTick } from "@keep-rolling/core/format";

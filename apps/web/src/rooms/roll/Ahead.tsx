@@ -2,7 +2,7 @@
 
 import type { TimeConstant } from "@keep-rolling/core/reading";
 import { timeConstantWords } from "@keep-rolling/core/reading";
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
 import type { CellSetup } from "@keep-rolling/core/kit";

@@ -1,6 +1,6 @@
 // The bench clock of a rehearsal: its rate, and setting it ahead. It drops to 1x by itself whenever a press would mean minutes.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { api } from "../../api/api.ts";
 import { rateNow } from "../../app/benchTime.ts";
 import { Key } from "../../ui/parts.tsx";

@@ -1,6 +1,6 @@
 // The live console: readable from three metres, one key and one large button for every mark.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { nextAction, nextDue } from "@keep-rolling/core/runs";
 import type { RunKind } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";

@@ -1,6 +1,6 @@
 // What stands before a set-up: the kit and the clocks are being read, or could not be.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { ReactNode } from "react";
 import { api, sentenceOf } from "../../api/api.ts";
 import { Loading, Trouble } from "../../ui/parts.tsx";

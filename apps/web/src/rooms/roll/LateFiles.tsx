@@ -1,6 +1,6 @@
 // A run entered late from its files alone: their times are the run's times, their picture chooses the mode.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { Arranged, Clip, ClipConvention } from "@keep-rolling/core/clips";
 import { arrange } from "@keep-rolling/core/clips";
 import { formatSpan } from "@keep-rolling/core/format";

@@ -1,7 +1,7 @@
 // A run entered late: a stopwatch, notes, or a body found off. Its marks say "late"; the echo of a typed time is seen before it is stored.
 
 import { zodResolver } from "@hookform/resolvers/zod";
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { FileRun } from "@keep-rolling/core/clips";
 import { modesThatFit, runFromFiles } from "@keep-rolling/core/clips";
 import { END_CAUSES } from "@keep-rolling/core/runs";

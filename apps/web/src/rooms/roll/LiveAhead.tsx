@@ -1,6 +1,6 @@
 // The strip of a run under way with what is expected to end it: heat by earlier runs, battery, card, clip limit, the tester's own stop.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { LiveMatter } from "@keep-rolling/core/planning";
 import { fitsIn } from "@keep-rolling/core/kit";
 import { liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-rolling/core/planning";

@@ -1,7 +1,7 @@
 // The chance of a run under way to reach a time, from earlier shutdowns of its cell and how fast its gauge climbs, and how well that has told
 // earlier runs. Asked anew every ten seconds of recording: it moves slowly, and figures that flicker are not read.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { calibrate, chanceToReach, hms, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/reading";
 import { unitKey } from "@keep-rolling/core/planning";
 import { cellKey } from "@keep-rolling/core/kit";

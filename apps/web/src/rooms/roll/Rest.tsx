@@ -1,6 +1,6 @@
 // After the end: how long it has rested, how warm it still is by the ledger, an alarm, and one key for the run after the rest.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { timeConstantWords } from "@keep-rolling/core/reading";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
 import { tauMsOf } from "@keep-rolling/core/planning";

@@ -1,6 +1,6 @@
 // The fields of a run's set-up: what, where, start state. Before a start and for a run entered late.
 
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { AIRS, POWER_OFF_SETTINGS, POWERS, SCREENS, SUNS } from "@keep-rolling/core/kit";
 import { AMBIENT_BASES, START_STATE_BASES, START_STATES } from "@keep-rolling/core/runs";
 import type { UseFormReturn } from "react-hook-form";

@@ -1,7 +1,7 @@
 // Before the start: unit, mode, condition, protocol, start state; a short check list; the cautions that apply; start.
 
 import { zodResolver } from "@hookform/resolvers/zod";
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { SlotRef } from "@keep-rolling/core/runs";
 import { lazy, Suspense, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";

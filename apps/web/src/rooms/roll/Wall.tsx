@@ -1,6 +1,6 @@
 // The other units beside the one in focus: how far each is, what is due next, under which number key. Each sounds in its own voice.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { NextAction } from "@keep-rolling/core/runs";
 import { nextAction, summarise, warningNow } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";

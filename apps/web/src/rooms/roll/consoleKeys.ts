@@ -2,7 +2,7 @@
 // so that a quick "gap, card swap, resume" loses nothing; each carries the time it went down. After a number key has called another
 // unit's console, the keys behind it wait for that console: none ever lands on the unit before it.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { useEffect, useLayoutEffect } from "react";
 import { benchNowMs } from "../../app/device.ts";
 import type { PressOptions } from "../../app/pressing.ts";

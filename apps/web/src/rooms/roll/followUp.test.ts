@@ -1,4 +1,4 @@
-import type { Kit } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
 import { foldRun } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { MODE } from "../../testing/kit.ts";

@@ -1,6 +1,6 @@
 // What a device says happened and nobody has marked yet: offered for one key, never taken over silently.
 
-import type { DeviceEvent } from "@keep-rolling/contract";
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { EndCause, KnownKind, Mark, MarkBodies, RunFold } from "@keep-rolling/core/runs";
 import { WARNING_PHASES } from "@keep-rolling/core/runs";
 

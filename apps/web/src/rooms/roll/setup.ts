@@ -1,6 +1,7 @@
 // The set-up form of a run and what it becomes: the body of a start mark with snapshots of the kit.
 
-import type { Kit, PlanCell } from "@keep-rolling/contract";
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { PlanCell } from "@keep-rolling/contract/plan";
 import type { ConditionSnapshot } from "@keep-rolling/core/kit";
 import type { SlotRef, StartBody } from "@keep-rolling/core/runs";
 import { AIRS, POWER_OFF_SETTINGS, POWERS, SCREENS, SUNS } from "@keep-rolling/core/kit";

@@ -1,6 +1,6 @@
 // What the console does: presses, corrections, undo and redo. State here is interface state only.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { CorrectionBody, KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
 import { asCorrected, redoTarget, undoTarget } from "@keep-rolling/core/runs";
 import { useState } from "react";

@@ -1,6 +1,7 @@
 // The run after this one, started by one key with everything filled in; or the refusal to run at all, recorded as zero.
 
-import type { Clock, Kit } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { FollowUpKind } from "@keep-rolling/core/runs";
 import { followUpStart } from "@keep-rolling/core/runs";
 import { heatScore } from "@keep-rolling/core/planning";

@@ -1,6 +1,7 @@
 // The files as the stopwatch: what a run's clips say, against its marks; what they propose; one key takes it over.
 
-import type { Clock, Kit } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { Arranged, Clip, ClipConvention, Witness } from "@keep-rolling/core/clips";
 import { arrange, contradictions, isReadable, witness } from "@keep-rolling/core/clips";
 import { summarise } from "@keep-rolling/core/runs";

@@ -1,6 +1,6 @@
 // What the fold could not fit, each with what settles it: one press, kept as a mark.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import { presser } from "../../app/pressing.ts";
 import type { WatchedRun } from "../../app/runs.ts";
 import { settle, toSettle } from "../../app/settling.ts";

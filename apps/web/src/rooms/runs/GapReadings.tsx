@@ -1,7 +1,7 @@
 // How the gaps of a run are read: by its protocol's rule, and what the other school would say. The choice can be changed for this run at
 // any time; it is kept as a correction, with both results side by side.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { ContinuityRule } from "@keep-rolling/core/kit";
 import type { GapReading, RunFold } from "@keep-rolling/core/runs";
 import { bothReadings, describeRule, isForeign, observe } from "@keep-rolling/core/runs";

@@ -1,6 +1,6 @@
 // Every mark of the run as a table, with late correction of its time and the way to take it back.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Mark } from "@keep-rolling/core/runs";
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { formatHms, parseDuration } from "@keep-rolling/core/format";

@@ -1,6 +1,7 @@
 // What the files propose, each to be left out or taken over; one key presses them all as marks.
 
-import type { Clock, Kit } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
+import type { Kit } from "@keep-rolling/contract/kit";
 import type { Clip, ClipConvention, Proposal, Witness } from "@keep-rolling/core/clips";
 import { liveCorrectionOf } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";

@@ -1,6 +1,6 @@
 // The run an address names, or what is missing of it.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import type { ReactNode } from "react";
 import { useParams } from "react-router";

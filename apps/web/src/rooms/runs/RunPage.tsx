@@ -1,6 +1,6 @@
 // One run after its end: the strip, the numbers, what counts and why, findings, marks.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
 import { api } from "../../api/api.ts";

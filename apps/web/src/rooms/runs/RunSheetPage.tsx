@@ -1,6 +1,6 @@
 // One run on one page, and its settings on a card to hold before the lens. Made to be printed.
 
-import type { Clock } from "@keep-rolling/contract";
+import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { describeMark } from "@keep-rolling/core/runs";
 import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";

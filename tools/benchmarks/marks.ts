@@ -17,7 +17,7 @@ import type { Deps } from "../../apps/server/src/deps.ts";
 import { passphraseGate } from "../../apps/server/src/http/passphrase.ts";
 import { createHub } from "../../apps/server/src/live/hub.ts";
 import { mediaFolder } from "../../apps/server/src/media/folder.ts";
-import { createRecentRuns } from "../../apps/server/src/runs/recentRuns.ts";
+import { createRecentRuns } from "../../apps/server/src/rooms/runs/recentRuns.ts";
 import { seedBench } from "../../apps/server/src/seed/service.ts";
 
 const SECONDS = 20;

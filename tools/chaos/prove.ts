@@ -6,7 +6,7 @@ import type { StoredMark } from "@keep-rolling/contract/marks";
 import { runsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
-import { readArchive } from "../../apps/server/src/data/readArchive.ts";
+import { readArchive } from "../../apps/server/src/rooms/data/readArchive.ts";
 import type { Device } from "./device.ts";
 import type { Testers } from "./testers.ts";
 

@@ -1,21 +1,21 @@
 // The application over HTTP: guards first, then the rooms, then the page. One error mapper for all.
 
 import { Hono } from "hono";
-import { clockRoutes } from "./clocks/routes.ts";
-import { dataRoutes } from "./data/routes.ts";
+import { clockRoutes } from "./rooms/clocks/routes.ts";
+import { dataRoutes } from "./rooms/data/routes.ts";
 import type { Deps } from "./deps.ts";
-import { deviceRoutes } from "./devices/routes.ts";
+import { deviceRoutes } from "./rooms/devices/routes.ts";
 import { guard } from "./http/guard.ts";
 import type { Passphrase } from "./http/passphrase.ts";
 import { problem, toProblem } from "./http/problems.ts";
-import { kitRoutes } from "./kit/routes.ts";
-import { limitRoutes } from "./limits/routes.ts";
+import { kitRoutes } from "./rooms/kit/routes.ts";
+import { limitRoutes } from "./rooms/limits/routes.ts";
 import type { LiveStreams } from "./live/routes.ts";
 import { liveRoutes } from "./live/routes.ts";
-import { photoRoutes } from "./media/routes.ts";
-import { pairingRoutes } from "./pairing/routes.ts";
-import { runRoutes } from "./runs/routes.ts";
-import { pageRoutes } from "./web/page.ts";
+import { photoRoutes } from "./rooms/photos/routes.ts";
+import { pairingRoutes } from "./rooms/pairing/routes.ts";
+import { runRoutes } from "./rooms/runs/routes.ts";
+import { pageRoutes } from "./http/page.ts";
 
 export interface AppOptions {
   host: string;

@@ -2,9 +2,9 @@
 
 import type { Logger } from "pino";
 import type { Db } from "./db/connection.ts";
-import type { Hub } from "./live/index.ts";
-import type { MediaFolder } from "./media/index.ts";
-import type { RecentRuns } from "./runs/index.ts";
+import type { Hub } from "./live/hub.ts";
+import type { MediaFolder } from "./media/folder.ts";
+import type { RecentRuns } from "./rooms/runs/index.ts";
 
 export interface Deps {
   db: Db;

@@ -5,18 +5,18 @@ import path from "node:path";
 import { serve } from "@hono/node-server";
 import type { Logger } from "pino";
 import { createApp } from "./app.ts";
-import { holdSimulatedClocks } from "./clocks/index.ts";
+import { holdSimulatedClocks } from "./rooms/clocks/index.ts";
 import type { Config } from "./config.ts";
 import type { Db } from "./db/connection.ts";
 import { connect, isAway, targetOf } from "./db/connection.ts";
 import { startDatabase } from "./db/mariadb.ts";
 import { migrateUp, STEPS } from "./db/migrations.ts";
 import type { Deps } from "./deps.ts";
-import { startStandIns } from "./devices/index.ts";
+import { startStandIns } from "./rooms/devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
-import { createHub } from "./live/index.ts";
-import { createRecentRuns } from "./runs/index.ts";
-import { mediaFolder } from "./media/index.ts";
+import { createHub } from "./live/hub.ts";
+import { createRecentRuns } from "./rooms/runs/index.ts";
+import { mediaFolder } from "./media/folder.ts";
 import { seedBench } from "./seed/service.ts";
 
 export interface Running {

@@ -15,9 +15,9 @@ import { connect } from "../src/db/connection.ts";
 import { migrateUp } from "../src/db/migrations.ts";
 import type { Deps } from "../src/deps.ts";
 import { passphraseGate } from "../src/http/passphrase.ts";
-import { createHub } from "../src/live/index.ts";
-import { mediaFolder } from "../src/media/index.ts";
-import { createRecentRuns } from "../src/runs/index.ts";
+import { createHub } from "../src/live/hub.ts";
+import { mediaFolder } from "../src/media/folder.ts";
+import { createRecentRuns } from "../src/rooms/runs/index.ts";
 import { seedBench } from "../src/seed/service.ts";
 
 export interface TestBench {

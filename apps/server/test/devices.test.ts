@@ -1,7 +1,7 @@
 import { PRACTICE_UNIT_ID } from "@keep-rolling/demo";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { standInFacts } from "../src/devices/index.ts";
+import { standInFacts } from "../src/rooms/devices/index.ts";
 import type { TestBench } from "./bench.ts";
 import { practiceStart } from "@keep-rolling/demo";
 import { presser, testBench } from "./bench.ts";

@@ -7,7 +7,7 @@ import type { RunsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
-import { sha256Of } from "../src/media/index.ts";
+import { sha256Of } from "../src/media/folder.ts";
 import { testBench } from "./bench.ts";
 
 describe("an archive of the first version", () => {

@@ -3,7 +3,7 @@
 import { clockAt, rateAt } from "@keep-rolling/core/time";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { benchNow, holdSimulatedClocks, readClocks } from "../src/clocks/index.ts";
+import { benchNow, holdSimulatedClocks, readClocks } from "../src/rooms/clocks/index.ts";
 import type { TestBench } from "./bench.ts";
 import { practiceStart } from "@keep-rolling/demo";
 import { presser, testBench } from "./bench.ts";

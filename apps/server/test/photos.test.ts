@@ -4,7 +4,7 @@
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { sha256Of } from "../src/media/index.ts";
+import { sha256Of } from "../src/media/folder.ts";
 import type { TestBench } from "./bench.ts";
 import { testBench } from "./bench.ts";
 

@@ -7,7 +7,7 @@ import type { ImportReport } from "@keep-rolling/contract/data";
 import { foldRun } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { sha256Of } from "../src/media/index.ts";
+import { sha256Of } from "../src/media/folder.ts";
 import type { TestBench } from "./bench.ts";
 import { practiceStart } from "@keep-rolling/demo";
 import { presser, testBench } from "./bench.ts";

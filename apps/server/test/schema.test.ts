@@ -3,9 +3,9 @@ import pino from "pino";
 import { afterAll, describe, expect, it } from "vitest";
 import type { Db } from "../src/db/connection.ts";
 import { migrateDown, migrateUp, STEPS } from "../src/db/migrations.ts";
-import { createHub } from "../src/live/index.ts";
-import { mediaFolder } from "../src/media/index.ts";
-import { createRecentRuns } from "../src/runs/index.ts";
+import { createHub } from "../src/live/hub.ts";
+import { mediaFolder } from "../src/media/folder.ts";
+import { createRecentRuns } from "../src/rooms/runs/index.ts";
 import { seedBench } from "../src/seed/service.ts";
 import { freshDatabase, testBench } from "./bench.ts";
 

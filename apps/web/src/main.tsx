@@ -6,11 +6,11 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
-import { startOfflineCopy } from "./app/abilities.ts";
-import { startDevice } from "./app/device.ts";
+import { startOfflineCopy } from "./record/abilities.ts";
+import { startDevice } from "./record/device.ts";
 import { createRouter } from "./app/router.tsx";
 import { createStore } from "./app/store.ts";
-import { startStream } from "./live/stream.ts";
+import { startStream } from "./record/stream.ts";
 
 const root = document.getElementById("root");
 if (root === null) throw new Error("the page has no root");

@@ -3,13 +3,13 @@
 import type { Knex } from "knex";
 import type { Db } from "./connection.ts";
 import type { Step } from "./step.ts";
-import { benchSteps } from "./steps/bench.ts";
-import { deviceSteps } from "./steps/devices.ts";
-import { kitSteps } from "./steps/kit.ts";
-import { mediaSteps } from "./steps/media.ts";
-import { pairingSteps } from "./steps/pairing.ts";
-import { planningSteps } from "./steps/planning.ts";
-import { runSteps } from "./steps/runs.ts";
+import { benchSteps } from "../rooms/clocks/index.ts";
+import { deviceSteps } from "../rooms/devices/index.ts";
+import { kitSteps } from "../rooms/kit/index.ts";
+import { mediaSteps } from "../rooms/photos/index.ts";
+import { pairingSteps } from "../rooms/pairing/index.ts";
+import { planningSteps } from "../rooms/plan/index.ts";
+import { runSteps } from "../rooms/runs/index.ts";
 
 export const STEPS: readonly Step[] = [
   ...benchSteps,

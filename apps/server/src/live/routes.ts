@@ -4,7 +4,7 @@ import type { StreamMessage } from "@keep-rolling/contract/live";
 import type { Hono } from "hono";
 import { streamSSE } from "hono/streaming";
 import type { Deps } from "../deps.ts";
-import { readPulse } from "../runs/index.ts";
+import { readPulse } from "../rooms/runs/index.ts";
 
 const DELIVER_EVERY_MS = 250;
 const HEARTBEAT_MS = 10_000;

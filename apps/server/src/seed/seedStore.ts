@@ -8,11 +8,11 @@ import { foldRun } from "@keep-rolling/core/runs";
 import type { DemoRun, KitDocs } from "@keep-rolling/demo";
 import { demoId } from "@keep-rolling/demo";
 import { v5 as uuidv5 } from "uuid";
-import { addClock } from "../clocks/index.ts";
+import { addClock } from "../rooms/clocks/index.ts";
 import type { Db, Tx } from "../db/connection.ts";
-import { insertEvents, insertReadings, nameBrowser, saveDevice, standInFacts, streamOf } from "../devices/index.ts";
-import { saveRow } from "../kit/index.ts";
-import { cacheFold, createRun, insertMarks } from "../runs/index.ts";
+import { insertEvents, insertReadings, nameBrowser, saveDevice, standInFacts, streamOf } from "../rooms/devices/index.ts";
+import { saveRow } from "../rooms/kit/index.ts";
+import { cacheFold, createRun, insertMarks } from "../rooms/runs/index.ts";
 
 export async function readWorkspace(db: Db): Promise<{ seeded: boolean; secret: string } | null> {
   const row = await db<{ id: number; seeded_at: Date | null; secret: string }>("workspace").where({ id: 1 }).first();

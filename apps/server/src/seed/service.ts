@@ -3,7 +3,7 @@ import { builtInKit, CONDITIONS, DEMO_NOW_MS, demoId, demoRuns, MODES, scenarioK
 import type { MarkOf } from "@keep-rolling/core/runs";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
-import { recordLimit } from "../limits/index.ts";
+import { recordLimit } from "../rooms/limits/index.ts";
 import { clearUnfinished, makeWorkspace, markSeeded, readWorkspace, seedClocks, seedKit, seedRuns } from "./seedStore.ts";
 
 /** Makes the bench ready and returns its secret. Does nothing on a bench that is ready already. */

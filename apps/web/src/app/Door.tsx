@@ -2,8 +2,8 @@
 
 import type { ReactNode } from "react";
 import { useState } from "react";
-import { api, problemOf, sentenceOf } from "../api/api.ts";
-import { Button, Note } from "../ui/parts.tsx";
+import { api, problemOf, sentenceOf } from "../shared/api/api.ts";
+import { Button, Note } from "../shared/ui/parts.tsx";
 
 export function Door({ children }: { children: ReactNode }) {
   const { error } = api.useKitQuery();

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { PageHead } from "../ui/parts.tsx";
+import { PageHead } from "../shared/ui/parts.tsx";
 
 export function Lost() {
   return (

@@ -2,8 +2,8 @@
 
 import { useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, sentenceOf } from "../api/api.ts";
-import { Note, PageHead } from "../ui/parts.tsx";
+import { api, sentenceOf } from "../shared/api/api.ts";
+import { Note, PageHead } from "../shared/ui/parts.tsx";
 
 export function PairPage() {
   const [pair, { error }] = api.usePairMutation();

@@ -5,10 +5,10 @@ import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
-import { api } from "../api/api.ts";
-import { plainDeviceName, useDevice } from "./device.ts";
-import type { Settings } from "./settings.ts";
-import { deviceNamed, faceChosen, temperatureChosen, volumeChosen } from "./settings.ts";
+import { api } from "../shared/api/api.ts";
+import { plainDeviceName, useDevice } from "../record/device.ts";
+import type { Settings } from "../shared/settings/settings.ts";
+import { deviceNamed, faceChosen, temperatureChosen, volumeChosen } from "../shared/settings/settings.ts";
 import { useSettings } from "./store.ts";
 
 export function SettingsMenu() {

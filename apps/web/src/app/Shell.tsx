@@ -2,12 +2,12 @@
 
 import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
-import { api } from "../api/api.ts";
-import { Button } from "../ui/parts.tsx";
-import { saveJson } from "../ui/saveFile.ts";
-import { useDevice } from "./device.ts";
+import { api } from "../shared/api/api.ts";
+import { Button } from "../shared/ui/parts.tsx";
+import { saveJson } from "../shared/ui/saveFile.ts";
+import { useDevice } from "../record/device.ts";
 import { Door } from "./Door.tsx";
-import { noticeGone } from "./notice.ts";
+import { noticeGone } from "../shared/notice/notice.ts";
 import { SettingsMenu } from "./SettingsMenu.tsx";
 import type { RootState } from "./store.ts";
 

@@ -2,7 +2,7 @@
 
 import { createBrowserRouter } from "react-router";
 import { BenchPage } from "../rooms/bench/BenchPage.tsx";
-import { Loading } from "../ui/parts.tsx";
+import { Loading } from "../shared/ui/parts.tsx";
 import { Shell } from "./Shell.tsx";
 import { Lost } from "./Lost.tsx";
 

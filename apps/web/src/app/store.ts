@@ -1,10 +1,10 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { setupListeners } from "@reduxjs/toolkit/query";
 import { useSelector } from "react-redux";
-import { api } from "../api/api.ts";
-import { noticeReducer } from "./notice.ts";
-import type { Settings } from "./settings.ts";
-import { applySettings, settingsReducer } from "./settings.ts";
+import { api } from "../shared/api/api.ts";
+import { noticeReducer } from "../shared/notice/notice.ts";
+import type { Settings } from "../shared/settings/settings.ts";
+import { applySettings, settingsReducer } from "../shared/settings/settings.ts";
 
 export function createStore() {
   const store = configureStore({

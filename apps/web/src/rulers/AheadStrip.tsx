@@ -3,7 +3,7 @@
 import type { EndsAhead } from "@keep-rolling/core/planning";
 import { fixedEnds, OPEN_RUN_MS, plannedEnd } from "@keep-rolling/core/planning";
 import { formatTick } from "@keep-rolling/core/format";
-import { useWidth } from "../ui/useWidth.ts";
+import { useWidth } from "../shared/ui/useWidth.ts";
 import { heatColour } from "./colours.ts";
 import { linear, rulerEnd } from "./geometry.ts";
 import { ExpectedMark, MinutesRuler } from "./MinutesRuler.tsx";

@@ -4,7 +4,7 @@
 import { linear } from "./geometry.ts";
 import type { DragEndEvent } from "@dnd-kit/core";
 import { DndContext, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { useWidth } from "../ui/useWidth.ts";
+import { useWidth } from "../shared/ui/useWidth.ts";
 import { BlockMark, STRIP, stepped } from "./DayBlock.tsx";
 import type { DayLane, DayRulerProps } from "./dayLane.ts";
 import type { Scale } from "./Strip.tsx";

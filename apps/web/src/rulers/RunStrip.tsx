@@ -4,7 +4,7 @@ import type { HeatTrace, RunFold } from "@keep-rolling/core/runs";
 import { elapsedWhenRecorded } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms, formatTick } from "@keep-rolling/core/format";
-import { useWidth } from "../ui/useWidth.ts";
+import { useWidth } from "../shared/ui/useWidth.ts";
 import { linear, rulerEnd, stripShape } from "./geometry.ts";
 import { ExpectedMark, LimitMark, MinutesRuler, RatedMark, ratedWords } from "./MinutesRuler.tsx";
 import { Strip } from "./Strip.tsx";

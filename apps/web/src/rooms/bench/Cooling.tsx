@@ -3,10 +3,10 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU, WARM_SHARE } from "@keep-rolling/core/heat";
 import { formatSpan } from "@keep-rolling/core/format";
-import { useBenchNow, useClock } from "../../app/benchTime.ts";
-import { tauOfUnit } from "../../app/day/tau.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import { isOpen } from "../../app/runs.ts";
+import { useBenchNow, useClock } from "../../record/benchTime.ts";
+import { tauOfUnit } from "../../shared/day/tau.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { isOpen } from "../../record/runs.ts";
 
 export function Cooling({ unit, runs }: { unit: Kit["units"][number]; runs: readonly SeenRun[] }) {
   const clock = useClock(unit.bench);

@@ -3,13 +3,13 @@
 import { summarise } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Link } from "react-router";
-import { formatDate } from "../../app/dates.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { MinutesRuler } from "../../rulers/MinutesRuler.tsx";
 import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { Strip } from "../../rulers/Strip.tsx";
-import { useWidth } from "../../ui/useWidth.ts";
+import { useWidth } from "../../shared/ui/useWidth.ts";
 
 export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
   const [ref, width] = useWidth<HTMLDivElement>(520);

@@ -3,8 +3,8 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import { formatSpan } from "@keep-rolling/core/format";
 import { Link } from "react-router";
-import { clockOf } from "../../app/day/frame.ts";
-import { useDay } from "../../app/day/useDay.ts";
+import { clockOf } from "../../shared/day/frame.ts";
+import { useDay } from "../../shared/day/useDay.ts";
 
 const SHOWN = 3;
 

@@ -2,9 +2,9 @@
 
 import type { ImportReport } from "@keep-rolling/contract/data";
 import { useState } from "react";
-import { api, sentenceOf } from "../../api/api.ts";
-import { formatDate } from "../../app/dates.ts";
-import { Button, Note } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { Button, Note } from "../../shared/ui/parts.tsx";
 import { tableWords } from "./words.ts";
 
 export function BringIn() {

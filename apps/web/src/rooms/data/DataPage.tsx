@@ -1,7 +1,7 @@
 // The Data room: everything out, archives in, devices, and what was set aside.
 
 import type { ReactNode } from "react";
-import { PageHead } from "../../ui/parts.tsx";
+import { PageHead } from "../../shared/ui/parts.tsx";
 import { BringIn } from "./BringIn.tsx";
 import { Pairing } from "./Pairing.tsx";
 import { SetAside } from "./SetAside.tsx";

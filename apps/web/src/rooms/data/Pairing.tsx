@@ -3,9 +3,9 @@
 import { formatSpan } from "@keep-rolling/core/format";
 import { QRCodeSVG } from "qrcode.react";
 import { useEffect, useState } from "react";
-import { api, sentenceOf } from "../../api/api.ts";
-import { serverNowMs } from "../../app/device.ts";
-import { Button, Loading, Note, Trouble } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { serverNowMs } from "../../record/device.ts";
+import { Button, Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 
 export function Pairing() {
   const { data, error, refetch } = api.usePairingQuery();

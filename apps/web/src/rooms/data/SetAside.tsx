@@ -1,10 +1,10 @@
 // What could not be taken into the record, kept whole: on the server and on this device.
 
-import { api, sentenceOf } from "../../api/api.ts";
-import { formatDate } from "../../app/dates.ts";
-import { useDevice } from "../../app/device.ts";
-import { saveJson } from "../../ui/saveFile.ts";
-import { Button, Loading, Trouble } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { useDevice } from "../../record/device.ts";
+import { saveJson } from "../../shared/ui/saveFile.ts";
+import { Button, Loading, Trouble } from "../../shared/ui/parts.tsx";
 
 export function SetAside() {
   const { data, error, refetch } = api.useSetAsideQuery();

@@ -1,10 +1,10 @@
 // What this device can and cannot do here, in plain words.
 
-import { useReloadsOffline } from "../../app/abilities.ts";
-import { clockOffset, useDevice } from "../../app/device.ts";
+import { useReloadsOffline } from "../../record/abilities.ts";
+import { clockOffset, useDevice } from "../../record/device.ts";
 import { formatSpan } from "@keep-rolling/core/format";
-import { useBenchNow } from "../../app/benchTime.ts";
-import { Fact } from "../../ui/parts.tsx";
+import { useBenchNow } from "../../record/benchTime.ts";
+import { Fact } from "../../shared/ui/parts.tsx";
 
 const NEVER_MS = 86_400_000;
 

@@ -5,13 +5,13 @@ import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms } from "@keep-rolling/core/format";
 import { memo, useMemo } from "react";
 import { Link } from "react-router";
-import { formatDate } from "../../app/dates.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
 import { useSettings } from "../../app/store.ts";
 import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { labelsMeet, LimitMark, MinutesRuler, OutsideMark, outsideWords, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
 import type { Scale } from "../../rulers/Strip.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
-import { useWidth } from "../../ui/useWidth.ts";
+import { useWidth } from "../../shared/ui/useWidth.ts";
 import type { HeatCell, HeatRow } from "./cells.ts";
 
 const ROW = 26;

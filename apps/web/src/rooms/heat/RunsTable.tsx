@@ -4,7 +4,7 @@ import { summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
-import { formatDate } from "../../app/dates.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
 import { useSettings } from "../../app/store.ts";
 import type { HeatCell, HeatRow } from "./cells.ts";
 

@@ -1,5 +1,5 @@
 import { Popover } from "radix-ui";
-import { StrikeOut } from "../../ui/StrikeOut.tsx";
+import { StrikeOut } from "../../shared/ui/StrikeOut.tsx";
 
 /** Striking out from where the number is opened: a small sheet beside the run. */
 export function StrikeRow({ runId, struck }: { runId: string; struck: string | null }) {

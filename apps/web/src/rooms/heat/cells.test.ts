@@ -1,7 +1,7 @@
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import { mark } from "../../testing/marks.ts";
 import { heatCells } from "./cells.ts";
 

@@ -4,7 +4,7 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import type { CellReading, Eligible, Exclusion, Statement } from "@keep-rolling/core/cells";
 import { eligible, groupCells, stateEligible, withLeftOut } from "@keep-rolling/core/cells";
 import type { Endpoint, StartBody } from "@keep-rolling/core/runs";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 
 export interface HeatRow {
   run: SeenRun;

@@ -4,7 +4,7 @@ import { formatTick } from "@keep-rolling/core/format";
 import type { ReactElement, ReactNode } from "react";
 import { Area, CartesianGrid, ComposedChart, Line, ReferenceLine, Scatter, XAxis, YAxis } from "recharts";
 import { minuteTicks } from "../../rulers/geometry.ts";
-import { useWidth } from "../../ui/useWidth.ts";
+import { useWidth } from "../../shared/ui/useWidth.ts";
 
 const HEIGHT = 250;
 const axis = { stroke: "var(--rule2)", tick: { fill: "var(--soft)", fontSize: 12 } } as const;

@@ -4,8 +4,8 @@ import { formatHms } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { formatDate } from "../../app/dates.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import { StrikeRow } from "./StrikeRow.tsx";
 
 export function Lead({ about, children }: { about: ReactNode; children: ReactNode }) {

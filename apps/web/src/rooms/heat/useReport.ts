@@ -7,7 +7,7 @@ import { msToFull } from "@keep-rolling/core/planning";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/kit";
 import { startTransition, useEffect, useMemo, useState } from "react";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import type { HeatClient } from "../../workers/heat/client.ts";
 import { heatClient } from "../../workers/heat/client.ts";
 import type { NextAnswer } from "../../workers/heat/messages.ts";

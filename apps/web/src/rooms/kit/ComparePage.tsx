@@ -4,10 +4,10 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import type { Difference } from "@keep-rolling/core/planning";
 import { conditionDifferences, differsIn, protocolDifferences } from "@keep-rolling/core/planning";
 import { Link, useSearchParams } from "react-router";
-import { api, sentenceOf } from "../../api/api.ts";
+import { api, sentenceOf } from "../../shared/api/api.ts";
 import { useSettings } from "../../app/store.ts";
-import { SelectField } from "../../ui/fields.tsx";
-import { Loading, PageHead, Trouble } from "../../ui/parts.tsx";
+import { SelectField } from "../../shared/ui/fields.tsx";
+import { Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 
 export function ComparePage() {
   const { data: kit, error, refetch } = api.useKitQuery();

@@ -4,10 +4,10 @@ import type { Kit, KitBundle } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../api/api.ts";
-import { noticed } from "../../app/notice.ts";
-import { SelectField } from "../../ui/fields.tsx";
-import { Button, Note } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { noticed } from "../../shared/notice/notice.ts";
+import { SelectField } from "../../shared/ui/fields.tsx";
+import { Button, Note } from "../../shared/ui/parts.tsx";
 
 export function copiedModes(kit: Kit, fromId: string, toId: string): KitBundle["kit"]["modes"] {
   const here = new Set(kit.modes.filter((m) => m.modelId === toId && !m.archived).map((m) => m.name));

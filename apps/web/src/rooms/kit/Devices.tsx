@@ -2,9 +2,9 @@
 
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../api/api.ts";
-import { TextField } from "../../ui/fields.tsx";
-import { Button, Note } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { TextField } from "../../shared/ui/fields.tsx";
+import { Button, Note } from "../../shared/ui/parts.tsx";
 
 export function Devices({ unitId }: { unitId: string }) {
   const { data } = api.useDevicesQuery();

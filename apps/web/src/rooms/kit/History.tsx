@@ -2,10 +2,10 @@
 
 import type { KitEntity } from "@keep-rolling/contract/kit";
 import { useDispatch } from "react-redux";
-import { api } from "../../api/api.ts";
-import { formatDate } from "../../app/dates.ts";
-import { noticed } from "../../app/notice.ts";
-import { Button } from "../../ui/parts.tsx";
+import { api } from "../../shared/api/api.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { noticed } from "../../shared/notice/notice.ts";
+import { Button } from "../../shared/ui/parts.tsx";
 
 interface Props {
   entity: KitEntity;

@@ -4,9 +4,9 @@ import type { BundleReport, KitBundle } from "@keep-rolling/contract/kit";
 import { kitBundle } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
-import { api, sentenceOf } from "../../api/api.ts";
-import { noticed } from "../../app/notice.ts";
-import { Button, Note } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { noticed } from "../../shared/notice/notice.ts";
+import { Button, Note } from "../../shared/ui/parts.tsx";
 
 export function KitFile() {
   const [take, { isLoading }] = api.useTakeKitFileMutation();

@@ -3,12 +3,12 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import { UNIT_EVENT_KINDS } from "@keep-rolling/contract/kit";
 import { useState } from "react";
-import { api, sentenceOf } from "../../api/api.ts";
-import { useBenchNow, useClock } from "../../app/benchTime.ts";
-import { formatDate } from "../../app/dates.ts";
-import { liveEvents } from "../../app/day/evidence.ts";
-import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
-import { Button, Note } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { useBenchNow, useClock } from "../../record/benchTime.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { liveEvents } from "../../shared/day/evidence.ts";
+import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
+import { Button, Note } from "../../shared/ui/parts.tsx";
 
 type EventKind = (typeof UNIT_EVENT_KINDS)[number];
 

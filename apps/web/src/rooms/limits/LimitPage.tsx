@@ -4,16 +4,16 @@ import type { Limit } from "@keep-rolling/contract/limits";
 import { foldRun } from "@keep-rolling/core/runs";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
-import { api, sentenceOf } from "../../api/api.ts";
-import { cautionsFor } from "../../app/cautions.ts";
-import { formatDate } from "../../app/dates.ts";
-import { useRuns } from "../../app/runs.ts";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { cautionsFor } from "../../shared/cautions/cautions.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { LimitMark, MinutesRuler } from "../../rulers/MinutesRuler.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
-import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { basisWords, endpointWords, limitSentence, RUNG_WORDS } from "./words.ts";
 
 export function LimitPage() {

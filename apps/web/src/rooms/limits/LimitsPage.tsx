@@ -4,9 +4,9 @@ import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, sentenceOf } from "../../api/api.ts";
-import { formatDate } from "../../app/dates.ts";
-import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { endpointWords, limitSentence } from "./words.ts";
 
 export function LimitsPage() {

@@ -8,13 +8,13 @@ import type { UseFormReturn } from "react-hook-form";
 import { useFieldArray, useForm, useWatch } from "react-hook-form";
 import { useDispatch } from "react-redux";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, sentenceOf } from "../../api/api.ts";
-import { useBenchNow, useClock } from "../../app/benchTime.ts";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { Lost } from "../../app/Lost.tsx";
-import { noticed } from "../../app/notice.ts";
+import { noticed } from "../../shared/notice/notice.ts";
 import { useSettings } from "../../app/store.ts";
-import { SelectField, TextField } from "../../ui/fields.tsx";
-import { Button, Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { SelectField, TextField } from "../../shared/ui/fields.tsx";
+import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import type { DayText } from "./dayForm.ts";
 import { dayText, newDay, readDay, unitsOfPlan } from "./dayForm.ts";
 

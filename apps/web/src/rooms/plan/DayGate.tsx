@@ -1,11 +1,11 @@
 // What stands before every view of a day: it is being read, it is not there, or it could not be planned.
 
 import type { ReactNode } from "react";
-import { sentenceOf } from "../../api/api.ts";
-import type { PlannedDay } from "../../app/day/useDay.ts";
-import { useDay } from "../../app/day/useDay.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
+import type { PlannedDay } from "../../shared/day/useDay.ts";
+import { useDay } from "../../shared/day/useDay.ts";
 import { Lost } from "../../app/Lost.tsx";
-import { Loading, Trouble } from "../../ui/parts.tsx";
+import { Loading, Trouble } from "../../shared/ui/parts.tsx";
 
 export function DayGate({ dayId, children }: { dayId: string; children: (planned: PlannedDay) => ReactNode }) {
   const state = useDay(dayId);

@@ -1,8 +1,8 @@
 // The day as a table: what the ruler shows, in figures.
 
 import { formatTick } from "@keep-rolling/core/format";
-import { clockOf } from "../../app/day/frame.ts";
-import type { PlannedDay } from "../../app/day/useDay.ts";
+import { clockOf } from "../../shared/day/frame.ts";
+import type { PlannedDay } from "../../shared/day/useDay.ts";
 import { aheadWords, needsWords } from "./words.ts";
 
 export function DayTable({ planned }: { planned: PlannedDay }) {

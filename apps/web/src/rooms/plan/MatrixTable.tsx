@@ -5,9 +5,9 @@ import type { PlanDoc } from "@keep-rolling/contract/plan";
 import { answerSentence } from "@keep-rolling/core/cells";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { CellState } from "../../app/day/matrix.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import { Button } from "../../ui/parts.tsx";
+import type { CellState } from "../../shared/day/matrix.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { Button } from "../../shared/ui/parts.tsx";
 import type { Place } from "./matrix.ts";
 import { advised, cellAt, columnsOf, stateAt } from "./matrix.ts";
 

@@ -6,7 +6,7 @@ import { dayDoc } from "@keep-rolling/contract/plan";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { celsiusFromFahrenheit, fahrenheitFromCelsius } from "@keep-rolling/core/format";
 import { v7 as uuidv7 } from "uuid";
-import { clockOfMinute, dateOf, minuteOfText, nextDate } from "../../app/day/frame.ts";
+import { clockOfMinute, dateOf, minuteOfText, nextDate } from "../../shared/day/frame.ts";
 
 export interface SpanText {
   from: string;

@@ -3,8 +3,8 @@
 import { heatShare, WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
 import { isBattery } from "@keep-rolling/core/kit";
-import type { PlannedDay } from "../../app/day/useDay.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import type { PlannedDay } from "../../shared/day/useDay.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import type { DayLane } from "../../rulers/dayLane.ts";
 
 export function lanesOf({ question, schedule, nowMs }: Pick<PlannedDay, "question" | "schedule" | "nowMs">): DayLane[] {

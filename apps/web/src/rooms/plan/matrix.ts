@@ -5,8 +5,8 @@ import type { PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import type { ModeAdvice } from "@keep-rolling/core/planning";
 import { firstModes } from "@keep-rolling/core/planning";
 import { v7 as uuidv7 } from "uuid";
-import type { CellState } from "../../app/day/matrix.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import type { CellState } from "../../shared/day/matrix.ts";
+import type { SeenRun } from "../../record/runs.ts";
 
 export type Place = Pick<PlanCell, "unitId" | "modeId" | "conditionId" | "protocolId">;
 

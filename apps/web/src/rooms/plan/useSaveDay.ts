@@ -3,8 +3,8 @@
 import type { DayDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import { useRef } from "react";
 import { useDispatch } from "react-redux";
-import { api, sentenceOf } from "../../api/api.ts";
-import { noticed } from "../../app/notice.ts";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { noticed } from "../../shared/notice/notice.ts";
 
 type Saved = DayDoc & { rev: number };
 export type Change = (day: DayDoc) => DayDoc;

@@ -3,8 +3,8 @@
 import type { CheckItem, CheckResult } from "@keep-rolling/core/runs";
 import { CHECK_ITEMS, CHECK_RESULTS } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
-import type { SeenRun } from "../../app/runs.ts";
-import { Note } from "../../ui/parts.tsx";
+import type { SeenRun } from "../../record/runs.ts";
+import { Note } from "../../shared/ui/parts.tsx";
 import type { Console } from "./useConsole.ts";
 
 const ASK: Readonly<Record<CheckItem, string>> = {

@@ -1,9 +1,9 @@
 // The bench clock of a rehearsal: its rate, and setting it ahead. It drops to 1x by itself whenever a press would mean minutes.
 
 import type { Clock } from "@keep-rolling/contract/clocks";
-import { api } from "../../api/api.ts";
-import { rateNow } from "../../app/benchTime.ts";
-import { Key } from "../../ui/parts.tsx";
+import { api } from "../../shared/api/api.ts";
+import { rateNow } from "../../record/benchTime.ts";
+import { Key } from "../../shared/ui/parts.tsx";
 import { CLOCK_KEYS } from "./actions.ts";
 
 const RATES = [1, 10, 60, 120] as const;

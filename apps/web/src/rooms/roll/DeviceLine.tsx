@@ -1,4 +1,4 @@
-import { useKeepAwake, useReloadsOffline } from "../../app/abilities.ts";
+import { useKeepAwake, useReloadsOffline } from "../../record/abilities.ts";
 
 /** What this device cannot do while it rolls, and what to do about it; nothing when all is well. */
 export function DeviceLine({ rolling }: { rolling: boolean }) {

@@ -2,7 +2,7 @@
 
 import { formatHms, formatSpan, formatTemperature } from "@keep-rolling/core/format";
 import { useSettings } from "../../app/store.ts";
-import { Fact } from "../../ui/parts.tsx";
+import { Fact } from "../../shared/ui/parts.tsx";
 import { lastValue } from "./lastValue.ts";
 
 export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; nowMs: number }) {

@@ -2,7 +2,7 @@
 
 import type { RunFold } from "@keep-rolling/core/runs";
 import type { ReactNode } from "react";
-import { Key } from "../../ui/parts.tsx";
+import { Key } from "../../shared/ui/parts.tsx";
 import { actionsFor, EDIT_KEYS } from "./actions.ts";
 import type { Console } from "./useConsole.ts";
 

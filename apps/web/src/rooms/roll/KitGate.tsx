@@ -2,8 +2,8 @@
 
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { ReactNode } from "react";
-import { api, sentenceOf } from "../../api/api.ts";
-import { Loading, Trouble } from "../../ui/parts.tsx";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { Loading, Trouble } from "../../shared/ui/parts.tsx";
 
 export function KitGate({ children }: { children: (kit: Kit) => ReactNode }) {
   const kit = api.useKitQuery();

@@ -5,11 +5,11 @@ import type { Arranged, Clip, ClipConvention } from "@keep-rolling/core/clips";
 import { arrange } from "@keep-rolling/core/clips";
 import { formatSpan } from "@keep-rolling/core/format";
 import { useState } from "react";
-import { ClipDrop } from "../../app/clips/ClipDrop.tsx";
-import { ClipTable } from "../../app/clips/ClipTable.tsx";
-import { clockWords, inZone, WHY_NOT } from "../../app/clips/clipWords.ts";
-import { Convention } from "../../app/clips/Convention.tsx";
-import { Note } from "../../ui/parts.tsx";
+import { ClipDrop } from "../../shared/clips/ClipDrop.tsx";
+import { ClipTable } from "../../shared/clips/ClipTable.tsx";
+import { clockWords, inZone, WHY_NOT } from "../../shared/clips/clipWords.ts";
+import { Convention } from "../../shared/clips/Convention.tsx";
+import { Note } from "../../shared/ui/parts.tsx";
 
 export interface LateClips {
   clips: Clip[];

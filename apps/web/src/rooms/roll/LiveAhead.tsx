@@ -7,9 +7,9 @@ import { liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-roll
 import type { ChannelReading, ReadingValues, StartBody } from "@keep-rolling/core/runs";
 import { formatTick } from "@keep-rolling/core/format";
 import { useMemo } from "react";
-import { stockOf, traitsOf } from "../../app/day/cells.ts";
-import { useEvidence } from "../../app/day/useDay.ts";
-import type { WatchedRun } from "../../app/runs.ts";
+import { stockOf, traitsOf } from "../../shared/day/cells.ts";
+import { useEvidence } from "../../shared/day/useDay.ts";
+import type { WatchedRun } from "../../record/runs.ts";
 import type { AheadMarks } from "../../rulers/RunStrip.tsx";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { LiveChance } from "./LiveChance.tsx";

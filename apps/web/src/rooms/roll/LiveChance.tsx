@@ -9,8 +9,8 @@ import { eligible } from "@keep-rolling/core/cells";
 import { recordedAt } from "@keep-rolling/core/runs";
 import { useMemo } from "react";
 import { Link } from "react-router";
-import { useEvidence } from "../../app/day/useDay.ts";
-import type { WatchedRun } from "../../app/runs.ts";
+import { useEvidence } from "../../shared/day/useDay.ts";
+import type { WatchedRun } from "../../record/runs.ts";
 
 const EVERY_SEC = 10;
 

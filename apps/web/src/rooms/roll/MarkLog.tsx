@@ -3,10 +3,10 @@
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { findingText } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
-import { Photo } from "../../app/photos/Photo.tsx";
-import { useDevice } from "../../app/device.ts";
+import { Photo } from "../../shared/photos/Photo.tsx";
+import { useDevice } from "../../record/device.ts";
 import { useSettings } from "../../app/store.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 
 /** `openId`: the mark whose details are being given; what is missing there is not held against it yet. */
 export function MarkLog({ run, openId, onOpen }: { run: SeenRun; openId: string | null; onOpen: (id: string) => void }) {

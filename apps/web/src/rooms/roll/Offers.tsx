@@ -1,5 +1,5 @@
 import { formatHms } from "@keep-rolling/core/format";
-import { Key } from "../../ui/parts.tsx";
+import { Key } from "../../shared/ui/parts.tsx";
 import type { Offer } from "./offers.ts";
 
 /** What the camera says and nobody marked yet. One key takes it over, with the camera's own time. */

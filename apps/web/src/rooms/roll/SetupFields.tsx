@@ -6,7 +6,7 @@ import { AMBIENT_BASES, START_STATE_BASES, START_STATES } from "@keep-rolling/co
 import type { UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
 import { useSettings } from "../../app/store.ts";
-import { SelectField, TextField, wordsOf } from "../../ui/fields.tsx";
+import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import type { Setup } from "./setup.ts";
 import { ADHOC, modesOf, saidUnit, SET_UP_KINDS, toUnit } from "./setup.ts";
 

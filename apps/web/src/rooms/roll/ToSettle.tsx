@@ -1,5 +1,5 @@
-import { Key } from "../../ui/parts.tsx";
-import type { Settlement } from "../../app/settling.ts";
+import { Key } from "../../shared/ui/parts.tsx";
+import type { Settlement } from "../../record/settling.ts";
 import { EDIT_KEYS } from "./actions.ts";
 
 /** The first thing the record has to settle, with its one key; the rest waits on the run's page. */

@@ -4,10 +4,10 @@
 
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { useEffect, useLayoutEffect } from "react";
-import { benchNowMs } from "../../app/device.ts";
-import type { PressOptions } from "../../app/pressing.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import type { Settlement } from "../../app/settling.ts";
+import { benchNowMs } from "../../record/device.ts";
+import type { PressOptions } from "../../record/pressing.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import type { Settlement } from "../../record/settling.ts";
 import { actionsFor, AFTER_KEYS, belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
 import { choicesOf } from "./details.ts";
 import type { Offer } from "./offers.ts";

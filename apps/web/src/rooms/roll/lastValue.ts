@@ -1,5 +1,5 @@
 import type { ChannelReading, ReadingValues } from "@keep-rolling/core/runs";
-import type { WatchedRun } from "../../app/runs.ts";
+import type { WatchedRun } from "../../record/runs.ts";
 
 /** The last value of a quantity, by a mark or a channel, not later than now. */
 export function lastValue(

@@ -5,12 +5,12 @@ import type { CorrectionBody, KnownKind, Mark, MarkBodies } from "@keep-rolling/
 import { asCorrected, redoTarget, undoTarget } from "@keep-rolling/core/runs";
 import { useState } from "react";
 import { flushSync } from "react-dom";
-import { useDevice } from "../../app/device.ts";
-import type { Press, PressOptions } from "../../app/pressing.ts";
-import { correct, presser } from "../../app/pressing.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import type { Settlement } from "../../app/settling.ts";
-import { settle } from "../../app/settling.ts";
+import { useDevice } from "../../record/device.ts";
+import type { Press, PressOptions } from "../../record/pressing.ts";
+import { correct, presser } from "../../record/pressing.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import type { Settlement } from "../../record/settling.ts";
+import { settle } from "../../record/settling.ts";
 import type { MarkAction } from "./actions.ts";
 import type { Offer } from "./offers.ts";
 import { typedAhead } from "./typedAhead.ts";

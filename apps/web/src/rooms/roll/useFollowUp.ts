@@ -7,10 +7,10 @@ import { followUpStart } from "@keep-rolling/core/runs";
 import { heatScore } from "@keep-rolling/core/planning";
 import { useNavigate } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api } from "../../api/api.ts";
-import { benchNowMs } from "../../app/device.ts";
-import { presser } from "../../app/pressing.ts";
-import type { SeenRun } from "../../app/runs.ts";
+import { api } from "../../shared/api/api.ts";
+import { benchNowMs } from "../../record/device.ts";
+import { presser } from "../../record/pressing.ts";
+import type { SeenRun } from "../../record/runs.ts";
 
 export interface FollowUps {
   /** Lighter modes of the model, the nearest first. */

@@ -1,6 +1,6 @@
 import { foldRun } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import { mark } from "../../testing/marks.ts";
 import { voiceOf, wallOf } from "./wall.ts";
 

@@ -1,8 +1,8 @@
 // The wall: every unit of one bench clock that is under way or resting, one place each. Places stand in the order of the units' names, so
 // that a number key means the same unit all day.
 
-import type { SeenRun } from "../../app/runs.ts";
-import { isOpen } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { isOpen } from "../../record/runs.ts";
 import type { Voice } from "./useReminderTone.ts";
 
 /** A body that ended longer ago has left the wall. */

@@ -3,8 +3,8 @@
 import { chainOf, isRefusal, restBetween, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { Link } from "react-router";
-import type { SeenRun } from "../../app/runs.ts";
-import { useRuns } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { useRuns } from "../../record/runs.ts";
 
 export function Chain({ run }: { run: SeenRun }) {
   const unitId = run.fold.setup?.unit.id;

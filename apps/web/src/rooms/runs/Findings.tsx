@@ -1,11 +1,11 @@
 // What the fold could not fit, each with what settles it: one press, kept as a mark.
 
 import type { Clock } from "@keep-rolling/contract/clocks";
-import { presser } from "../../app/pressing.ts";
-import type { WatchedRun } from "../../app/runs.ts";
-import { settle, toSettle } from "../../app/settling.ts";
+import { presser } from "../../record/pressing.ts";
+import type { WatchedRun } from "../../record/runs.ts";
+import { settle, toSettle } from "../../record/settling.ts";
 import { useSettings } from "../../app/store.ts";
-import { Button } from "../../ui/parts.tsx";
+import { Button } from "../../shared/ui/parts.tsx";
 
 export function Findings({ run, clock }: { run: WatchedRun; clock: Clock | undefined }) {
   const { temperature } = useSettings();

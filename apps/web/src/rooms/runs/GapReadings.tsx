@@ -5,9 +5,9 @@ import type { Clock } from "@keep-rolling/contract/clocks";
 import type { ContinuityRule } from "@keep-rolling/core/kit";
 import type { GapReading, RunFold } from "@keep-rolling/core/runs";
 import { bothReadings, describeRule, isForeign, observe } from "@keep-rolling/core/runs";
-import { correct, presser } from "../../app/pressing.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import { Button, Fact } from "../../ui/parts.tsx";
+import { correct, presser } from "../../record/pressing.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { Button, Fact } from "../../shared/ui/parts.tsx";
 import { verdictWords } from "./verdict.ts";
 
 export function GapReadings({ run, clock }: { run: SeenRun; clock: Clock | undefined }) {

@@ -4,15 +4,15 @@ import type { HistoryLine } from "@keep-rolling/core/runs";
 import { historyOf } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
-import { api, sentenceOf } from "../../api/api.ts";
-import { useClock } from "../../app/benchTime.ts";
-import { formatDate } from "../../app/dates.ts";
-import { useDevice } from "../../app/device.ts";
-import type { WatchedRun } from "../../app/runs.ts";
-import { useRun } from "../../app/runs.ts";
+import { api, sentenceOf } from "../../shared/api/api.ts";
+import { useClock } from "../../record/benchTime.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { useDevice } from "../../record/device.ts";
+import type { WatchedRun } from "../../record/runs.ts";
+import { useRun } from "../../record/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { arrival, asides } from "./historyWords.ts";
-import { Loading, Note, PageHead, Trouble } from "../../ui/parts.tsx";
+import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 
 export function HistoryPage() {
   const { runId = "" } = useParams();

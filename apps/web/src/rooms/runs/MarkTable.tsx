@@ -5,10 +5,10 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
 import { formatHms, parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
-import { Photo } from "../../app/photos/Photo.tsx";
-import { correct, presser } from "../../app/pressing.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import { Button } from "../../ui/parts.tsx";
+import { Photo } from "../../shared/photos/Photo.tsx";
+import { correct, presser } from "../../record/pressing.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { Button } from "../../shared/ui/parts.tsx";
 import { useSettings } from "../../app/store.ts";
 
 export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefined }) {

@@ -3,9 +3,9 @@
 import type { Observation } from "@keep-rolling/core/runs";
 import { observe, recordedAt, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan, formatTemperatureRange } from "@keep-rolling/core/format";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import { useSettings } from "../../app/store.ts";
-import { Fact } from "../../ui/parts.tsx";
+import { Fact } from "../../shared/ui/parts.tsx";
 import { kindVerdict, verdictWords } from "./verdict.ts";
 
 export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {

@@ -6,12 +6,12 @@ import type { Clip, ClipConvention, Proposal, Witness } from "@keep-rolling/core
 import { liveCorrectionOf } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { useEffect, useEffectEvent, useRef, useState } from "react";
-import { EDGE_WORDS, filesNote } from "../../app/clips/clipWords.ts";
-import { useKeepClips } from "../../app/clips/Convention.tsx";
-import type { Press } from "../../app/pressing.ts";
-import { presser } from "../../app/pressing.ts";
-import type { SeenRun } from "../../app/runs.ts";
-import { Button, Key } from "../../ui/parts.tsx";
+import { EDGE_WORDS, filesNote } from "../../shared/clips/clipWords.ts";
+import { useKeepClips } from "../../shared/clips/Convention.tsx";
+import type { Press } from "../../record/pressing.ts";
+import { presser } from "../../record/pressing.ts";
+import type { SeenRun } from "../../record/runs.ts";
+import { Button, Key } from "../../shared/ui/parts.tsx";
 
 interface ProposalsProps {
   run: SeenRun;

@@ -4,11 +4,11 @@ import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import type { ReactNode } from "react";
 import { useParams } from "react-router";
-import { sentenceOf } from "../../api/api.ts";
-import { useClock } from "../../app/benchTime.ts";
-import type { WatchedRun } from "../../app/runs.ts";
-import { useRun } from "../../app/runs.ts";
-import { Loading, Note, Trouble } from "../../ui/parts.tsx";
+import { sentenceOf } from "../../shared/api/api.ts";
+import { useClock } from "../../record/benchTime.ts";
+import type { WatchedRun } from "../../record/runs.ts";
+import { useRun } from "../../record/runs.ts";
+import { Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 
 export function RunGate({ children }: { children: (run: WatchedRun, setup: StartBody, clock: Clock | undefined) => ReactNode }) {
   const { runId = "" } = useParams();

@@ -3,15 +3,15 @@
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
-import { api } from "../../api/api.ts";
-import { useBenchNow } from "../../app/benchTime.ts";
-import { formatDate } from "../../app/dates.ts";
-import type { WatchedRun } from "../../app/runs.ts";
-import { isOpen } from "../../app/runs.ts";
+import { api } from "../../shared/api/api.ts";
+import { useBenchNow } from "../../record/benchTime.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import type { WatchedRun } from "../../record/runs.ts";
+import { isOpen } from "../../record/runs.ts";
 import { useSettings } from "../../app/store.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
-import { PageHead } from "../../ui/parts.tsx";
+import { PageHead } from "../../shared/ui/parts.tsx";
 import { RunGate } from "./RunGate.tsx";
 import { Chain } from "./Chain.tsx";
 import { GapReadings } from "./GapReadings.tsx";
@@ -20,7 +20,7 @@ import { Numbers } from "./Numbers.tsx";
 import { TakeOut } from "./TakeOut.tsx";
 import { Findings } from "./Findings.tsx";
 import { MarkTable } from "./MarkTable.tsx";
-import { StrikeOut } from "../../ui/StrikeOut.tsx";
+import { StrikeOut } from "../../shared/ui/StrikeOut.tsx";
 
 export const RunPage = () => <RunGate>{(run, setup, clock) => <OneRun run={run} setup={setup} clock={clock} />}</RunGate>;
 

@@ -3,7 +3,7 @@
 import type { RunFold } from "@keep-rolling/core/runs";
 import { checkCountdowns, conditionSpans, otherConditionShare } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
-import { Note } from "../../ui/parts.tsx";
+import { Note } from "../../shared/ui/parts.tsx";
 
 export function Countdowns({ fold, nowMs }: { fold: RunFold; nowMs: number }) {
   const said = checkCountdowns(fold, nowMs);

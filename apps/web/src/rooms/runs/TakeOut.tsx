@@ -3,11 +3,11 @@
 import { parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
-import type { SeenRun } from "../../app/runs.ts";
+import type { SeenRun } from "../../record/runs.ts";
 import { useSettings } from "../../app/store.ts";
-import { Button } from "../../ui/parts.tsx";
-import { SelectField, TextField } from "../../ui/fields.tsx";
-import { saveText } from "../../ui/saveFile.ts";
+import { Button } from "../../shared/ui/parts.tsx";
+import { SelectField, TextField } from "../../shared/ui/fields.tsx";
+import { saveText } from "../../shared/ui/saveFile.ts";
 import type { ChapterWish } from "./takeOut.ts";
 import { chapterList, chaptersOf, chaptersVtt, runCsv } from "./takeOut.ts";
 

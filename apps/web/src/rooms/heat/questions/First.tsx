@@ -3,7 +3,7 @@
 import { hms } from "@keep-rolling/core/reading";
 import { parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
-import { TextField } from "../../../ui/fields.tsx";
+import { TextField } from "../../../shared/ui/fields.tsx";
 import { HoldChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

@@ -5,8 +5,8 @@ import { chanceToReach, hms, levellingWords, outlook, pastOf, pathOf, STATED, ti
 import { cellKey } from "@keep-rolling/core/kit";
 import { recordedAt } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
-import { formatDate } from "../../../app/dates.ts";
-import { isOpen } from "../../../app/runs.ts";
+import { formatDate } from "../../../shared/dates/dates.ts";
+import { isOpen } from "../../../record/runs.ts";
 import { PathChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

@@ -7,7 +7,7 @@ import { Link } from "react-router";
 import { useSettings } from "../../../app/store.ts";
 import type { FactorRow } from "../../../rulers/FactorRuler.tsx";
 import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
-import { useWidth } from "../../../ui/useWidth.ts";
+import { useWidth } from "../../../shared/ui/useWidth.ts";
 import { ChartTable, Lead, lowerFirst, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 

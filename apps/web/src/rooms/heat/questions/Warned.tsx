@@ -2,7 +2,7 @@
 
 import { beliefWords, hms } from "@keep-rolling/core/reading";
 import { formatShareDown } from "@keep-rolling/core/format";
-import { formatDate } from "../../../app/dates.ts";
+import { formatDate } from "../../../shared/dates/dates.ts";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 

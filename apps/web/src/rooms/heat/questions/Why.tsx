@@ -3,11 +3,11 @@
 import type { Effect } from "@keep-rolling/core/reading";
 import { causeWords, effectsRefusal, effectWords, SLOPES, timeConstantWords, unsaidWords } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
-import { formatDate } from "../../../app/dates.ts";
+import { formatDate } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../app/store.ts";
 import type { FactorRow } from "../../../rulers/FactorRuler.tsx";
 import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
-import { useWidth } from "../../../ui/useWidth.ts";
+import { useWidth } from "../../../shared/ui/useWidth.ts";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 

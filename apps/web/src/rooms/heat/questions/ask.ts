@@ -2,7 +2,7 @@
 
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import type { Endpoint } from "@keep-rolling/core/runs";
-import type { SeenRun } from "../../../app/runs.ts";
+import type { SeenRun } from "../../../record/runs.ts";
 import type { HeatClient } from "../../../workers/heat/client.ts";
 import type { Asked, HeatCell } from "../cells.ts";
 

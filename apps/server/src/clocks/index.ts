@@ -1,2 +1,0 @@
-export { addClock, appendPiece, lockClock, readClocks } from "./clockStore.ts";
-export { benchNow, holdSimulatedClocks, pace } from "./service.ts";

@@ -1,3 +1,0 @@
-export { insertEvents, insertReadings, nameBrowser, saveDevice, streamOf } from "./intakeStore.ts";
-export { standInFacts } from "./standInFacts.ts";
-export { startStandIns } from "./standIns.ts";

@@ -1,1 +1,0 @@
-export { readKit, saveRow } from "./kitStore.ts";

@@ -1,2 +1,0 @@
-export type { Hub } from "./hub.ts";
-export { createHub } from "./hub.ts";

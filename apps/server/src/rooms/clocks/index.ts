@@ -1,0 +1,3 @@
+export { addClock, appendPiece, lockClock, readClocks } from "./clockStore.ts";
+export { benchNow, holdSimulatedClocks, pace } from "./service.ts";
+export { benchSteps } from "./steps.ts";

@@ -1,0 +1,34 @@
+import type { Step } from "../../db/step.ts";
+
+export const benchSteps: readonly Step[] = [
+  {
+    name: "001-workspace",
+    up: `create table workspace (
+      id tinyint primary key comment 'always 1',
+      seeded_at datetime(3) null comment 'UTC; written last when the demo is in',
+      secret char(64) not null comment 'signs the passphrase cookie'
+    ) comment 'one row for this bench'`,
+    down: "drop table workspace",
+  },
+  {
+    name: "002-clock",
+    up: `create table clock (
+      id varchar(64) primary key,
+      kind varchar(16) not null comment 'real, rehearsal or demo',
+      wanted_rate double not null default 1 comment 'rate outside gaps'
+    ) comment 'bench clocks; the real one is the identity'`,
+    down: "drop table clock",
+  },
+  {
+    name: "003-clock-segment",
+    up: `create table clock_segment (
+      clock_id varchar(64) not null,
+      n int not null comment 'counts up within a clock',
+      wall_ms bigint not null comment 'UTC milliseconds from which the piece holds',
+      clock_ms bigint not null comment 'bench time at wall_ms',
+      rate double not null comment '0 to 120',
+      primary key (clock_id, n)
+    ) comment 'append-only pieces of bench time'`,
+    down: "drop table clock_segment",
+  },
+];

@@ -1,0 +1,119 @@
+// One run out as JSON, and such a file opened as the archive it is a part of: what brings archives in brings it in too.
+
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
+import type { RunFile } from "@keep-rolling/contract/runFile";
+import { ARCHIVE_FORMAT } from "@keep-rolling/contract/archive";
+import { RUN_FILE_FORMAT, RUN_FILE_VERSION, runFile } from "@keep-rolling/contract/runFile";
+import type { Mark, StartBody } from "@keep-rolling/core/runs";
+import { clockAt } from "@keep-rolling/core/time";
+import { foldRun, isForeign } from "@keep-rolling/core/runs";
+import { readClocks } from "../clocks/index.ts";
+import type { Tx } from "../../db/connection.ts";
+import { lastStep } from "../../db/migrations.ts";
+import type { Deps } from "../../deps.ts";
+import { Refusal } from "../../http/refusal.ts";
+import { sha256Of } from "../../media/folder.ts";
+import { readMarks } from "../runs/index.ts";
+import { atOneMoment, readChannelLines, readKitVersions, readingsWithin } from "./dataStore.ts";
+import { readPlain } from "./plainStore.ts";
+import type { Archive } from "./readArchive.ts";
+
+/** What devices said so long after the end still belongs to the run. */
+const AFTER_MS = 20 * 60_000;
+
+export async function exportRun(deps: Deps, runId: string): Promise<RunFile> {
+  const tables = await atOneMoment(deps.db, (tx) => runTables(tx, runId, deps.now()));
+  const blobs: Record<string, string> = {};
+  for (const { sha256 } of tables.blobs) {
+    const bytes = await deps.media.read(sha256);
+    if (bytes !== null) blobs[sha256] = bytes.toString("base64");
+  }
+  return { format: RUN_FILE_FORMAT, formatVersion: RUN_FILE_VERSION, schema: lastStep(), exportedAtMs: deps.now(), runId, tables, blobs };
+}
+
+async function runTables(tx: Tx, runId: string, nowMs: number): Promise<RunFile["tables"]> {
+  const marks = (await readMarks(tx, [runId])).get(runId) ?? [];
+  const fold = foldRun(marks.map((m) => m.mark));
+  const { setup, startMs } = fold;
+  if (setup === null || startMs === null)
+    throw new Refusal(404, "not-found", "No such run", "There is no run of that id with a start mark here.");
+  const untilMs = (fold.end?.hiMs ?? fold.voidedMs ?? nowMs) + AFTER_MS;
+  const within = (ms: number): boolean => ms >= startMs && ms <= untilMs;
+  const deviceEvents = (await readPlain(tx, "deviceEvents")).filter((e) => e.unitId === setup.unit.id && within(e.atMs));
+  const { channels, readings } = await channelsOf(tx, setup.unit.id, startMs, untilMs);
+  const devices = new Set([
+    ...marks.map((m) => m.mark.deviceId),
+    ...deviceEvents.map((e) => e.deviceId),
+    ...channels.map((c) => c.deviceId),
+  ]);
+  const pictures = new Set(marks.flatMap((m) => pictureOf(m.mark)));
+  const rows = kitOf(setup);
+  return {
+    kit: (await readKitVersions(tx)).filter((k) => rows.has(k.id)),
+    clocks: (await readClocks(tx)).filter((c) => c.id === setup.clockId).map((c) => ({ ...c, nowMs: clockAt(c.segments, nowMs) })),
+    devices: (await readPlain(tx, "devices")).filter((d) => devices.has(d.id)),
+    marks,
+    strikes: (await readPlain(tx, "strikes")).filter((s) => s.runId === runId),
+    deviceEvents,
+    channels,
+    readings,
+    blobs: (await readPlain(tx, "blobs")).filter((b) => pictures.has(b.sha256)),
+  };
+}
+
+const kitOf = ({ unit, mode, condition, protocol }: StartBody): ReadonlySet<string | null> =>
+  new Set([unit.id, unit.modelId, mode.id, condition.id, protocol.id]);
+
+const pictureOf = (mark: Mark): string[] =>
+  isForeign(mark) || (mark.kind !== "photo" && mark.kind !== "correction") || mark.body.sha256 === undefined ? [] : [mark.body.sha256];
+
+async function channelsOf(tx: Tx, unitId: string, fromMs: number, toMs: number): Promise<Pick<RunFile["tables"], "channels" | "readings">> {
+  const channels: ArchiveLine<"channels">[] = [];
+  const readings: ArchiveLine<"readings">[] = [];
+  for (const { streamId, line } of await readChannelLines(tx)) {
+    if (!line.uses.some((u) => u.unitId === unitId)) continue;
+    const found = await readingsWithin(tx, streamId, line.n, fromMs, toMs);
+    if (found.length === 0) continue;
+    channels.push({ ...line, uses: line.uses.filter((u) => u.unitId === unitId) });
+    readings.push(...found);
+  }
+  return { channels, readings };
+}
+
+const bad = (sentence: string): Refusal =>
+  new Refusal(422, "bad-archive", "Not a run file that can be opened", `${sentence} Nothing was changed.`);
+
+/** True when the bytes are meant to be JSON rather than a zip. */
+export const looksLikeJson = (bytes: Uint8Array): boolean => /^\s*\{/.test(Buffer.from(bytes.subarray(0, 64)).toString("utf8"));
+
+/** The file as the part of an archive it is; a Refusal with a sentence when it cannot be. */
+export function readRunFile(bytes: Uint8Array): Archive {
+  const file = parse(bytes);
+  const blobs = new Map(Object.entries(file.blobs).map(([sha256, base64]) => [sha256, Buffer.from(base64, "base64")] as const));
+  for (const [sha256, content] of blobs)
+    if (sha256Of(content) !== sha256) throw bad("A picture in it does not have the content its name says.");
+  if (file.tables.marks.some((m) => m.mark.runId !== file.runId)) throw bad("It holds marks of another run than it names.");
+  return {
+    sha256: sha256Of(bytes),
+    manifest: { format: ARCHIVE_FORMAT, formatVersion: 1, schema: file.schema, exportedAtMs: file.exportedAtMs, files: [] },
+    tables: { unitEvents: [], limits: [], intakeBatches: [], setAside: [], ...file.tables },
+    blobs,
+    notes: [],
+  };
+}
+
+function parse(bytes: Uint8Array): RunFile {
+  let json: unknown;
+  try {
+    json = JSON.parse(Buffer.from(bytes).toString("utf8"));
+  } catch {
+    throw bad("It is not valid JSON.");
+  }
+  const version = typeof json === "object" && json !== null && "formatVersion" in json ? json.formatVersion : undefined;
+  if (typeof version === "number" && version > RUN_FILE_VERSION)
+    throw bad(`It is of format ${version}; this program reads up to ${RUN_FILE_VERSION}. Open it with a newer one.`);
+  const parsed = runFile.safeParse(json);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0];
+  throw bad(`It is not a run of this program: ${issue?.path.join(".") ?? ""} ${issue?.message ?? ""}.`.slice(0, 300));
+}

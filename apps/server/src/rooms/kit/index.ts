@@ -1,0 +1,2 @@
+export { readKit, saveRow } from "./kitStore.ts";
+export { kitSteps } from "./steps.ts";

@@ -1,0 +1,210 @@
+// Recording a limit: the server reads the whole cell itself and freezes what it finds, so no screen can record a figure the runs
+// do not carry. Reading limits: each is held against its cell as it reads today.
+
+import { createHash } from "node:crypto";
+import type { Limit } from "@keep-rolling/contract/limits";
+import { limitSchema } from "@keep-rolling/contract/limits";
+import type { CellBound } from "@keep-rolling/core/reading";
+import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/reading";
+import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
+import { retestReasons } from "@keep-rolling/core/limits";
+import type { CandidateRun, CellReading } from "@keep-rolling/core/cells";
+import { anyFirmwareKey, cellKey } from "@keep-rolling/core/kit";
+import { STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/cells";
+import type { Endpoint, RunFold, StartBody } from "@keep-rolling/core/runs";
+import { foldRun } from "@keep-rolling/core/runs";
+import { benchNow } from "../clocks/index.ts";
+import type { Db, Tx } from "../../db/connection.ts";
+import { write } from "../../db/connection.ts";
+import type { Deps } from "../../deps.ts";
+import { Refusal } from "../../http/refusal.ts";
+import { readKit } from "../kit/index.ts";
+import { readMarks, readRuns } from "../runs/index.ts";
+import type { StatementRow } from "./limitStore.ts";
+import { insertStatement, readStatements } from "./limitStore.ts";
+
+interface Candidate extends CandidateRun {
+  setup: StartBody;
+  clockKind: Limit["clockKind"];
+}
+export interface Wanted {
+  id: string;
+  ofRunId: string;
+  endpoint: Endpoint;
+  share: number;
+  confidence: number;
+  method?: "shortest-of-n" | "ladder";
+  assumedSd?: number | undefined;
+}
+
+const sha = (text: string): string => createHash("sha256").update(text).digest("hex");
+
+async function candidatesOf(db: Db | Tx, unitId: string): Promise<Candidate[]> {
+  const windows = await readRuns(db, { unitId });
+  const marks = await readMarks(
+    db,
+    windows.map((w) => w.row.id),
+  );
+  return windows.flatMap(({ row }) => {
+    const fold = foldRun((marks.get(row.id) ?? []).map((s) => s.mark));
+    return fold.setup === null ? [] : [{ runId: row.id, fold, struck: row.struck, setup: fold.setup, clockKind: row.clockKind }];
+  });
+}
+
+export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
+  await write(deps.db, async (tx) => {
+    if ((await readStatements(tx)).some((s) => s.id === wanted.id)) return;
+    const [window] = await readRuns(tx, { ids: [wanted.ofRunId] });
+    if (window === undefined) throw new Refusal(404, "not-found", "No such run", "There is no run at this address on this bench.");
+    const all = await candidatesOf(tx, window.row.unitId);
+    const of = all.find((c) => c.runId === wanted.ofRunId);
+    if (of === undefined)
+      throw new Refusal(
+        409,
+        "cannot-record",
+        "Nothing to record",
+        "This run has no start on record, so it belongs to no cell. Nothing was recorded.",
+      );
+    const cell = all.filter((c) => cellKey(c.setup) === cellKey(of.setup));
+    const bound = wanted.method === "ladder" ? ladderBound(wanted, of, all) : null;
+    await insertStatement(tx, freezeCell(wanted, of, cell, bound, await benchNow(deps, of.setup.clockId), await readStatements(tx)));
+  });
+  deps.hub.publish({ type: "changed", what: "limits" });
+  const limit = (await readLimits(deps)).find((l) => l.id === wanted.id);
+  if (limit === undefined) throw new Error("a limit just recorded is missing");
+  return limit;
+}
+
+/** The ladder reads every cell of the unit on the clock: a rung may stand on all of them. */
+function ladderBound(wanted: Wanted, of: Candidate, all: readonly Candidate[]): CellBound & { ok: true } {
+  const mine = all.filter((c) => c.setup.clockId === of.setup.clockId);
+  const asked = { share: wanted.share, confidence: wanted.confidence };
+  const { cells } = unitRecords(mine, wanted.endpoint, asked, DEFAULT_TAU_MIN);
+  const at = cells.findIndex((c) => c.key === cellKey(of.setup));
+  const bound = climb(cells, asked, { ...LADDER_SETTINGS, assumedSd: wanted.assumedSd ?? LADDER_SETTINGS.assumedSd }, at)[0];
+  if (bound?.ok === true) return bound;
+  throw new Refusal(
+    409,
+    "cannot-record",
+    "No rung stands",
+    "The runs carry no bound by the evidence ladder yet. The shortest run can be recorded as it is, without assuming a shape.",
+  );
+}
+
+function freezeCell(
+  wanted: Wanted,
+  of: Candidate,
+  cell: readonly Candidate[],
+  bound: (CellBound & { ok: true }) | null,
+  atMs: number,
+  earlier: readonly StatementRow[],
+): StatementRow {
+  const reading = stateCell(cell, wanted.endpoint, { share: wanted.share, confidence: wanted.confidence });
+  const { statement } = reading;
+  if (!statement.ok)
+    throw new Refusal(
+      409,
+      "cannot-record",
+      "No run counts here",
+      "No run of this cell counts yet, so there is nothing to record. Open the left-out runs to see why.",
+    );
+  const { setup } = of;
+  const anyFirmwareSha = sha(anyFirmwareKey(setup));
+  const evidence = evidenceOf(reading, cell);
+  const evidenceSha = sha(JSON.stringify(evidence));
+  const same = earlier.filter((s) => s.anyFirmwareSha === anyFirmwareSha && s.doc.endpoint === wanted.endpoint);
+  const doc = {
+    unitId: setup.unit.id,
+    unitName: setup.unit.name,
+    modelName: setup.unit.modelName,
+    modeName: setup.mode.name,
+    conditionName: setup.condition.name,
+    protocolName: setup.protocol.name,
+    firmware: setup.unit.firmware,
+    endpoint: wanted.endpoint,
+    valueMs: bound?.lowerMs ?? statement.valueMs,
+    share: bound === null ? statement.share : wanted.share,
+    confidence: wanted.confidence,
+    n: statement.n,
+    events: statement.events,
+    askedShare: wanted.share,
+    method: bound === null ? STATEMENT_METHOD : "ladder",
+    methodVersion: bound === null ? STATEMENT_VERSION : LADDER_VERSION,
+    ...(bound === null ? {} : { basis: { rung: bound.rung, by: bound.by, sd: bound.sd, ...bound.from } }),
+    clockKind: of.clockKind,
+    condition: setup.condition,
+    protocol: setup.protocol,
+    mode: setup.mode,
+    leftOut: reading.runs.leftOut.map(({ runId, because }) => ({ runId, because })),
+    ambients: ambientsOf(reading, cell),
+    evidence,
+  };
+  return {
+    id: wanted.id,
+    unitId: setup.unit.id,
+    anyFirmwareSha,
+    recordedAtMs: atMs,
+    doc,
+    evidenceSha,
+    supersedes: same.at(-1)?.id ?? null,
+  };
+}
+
+function evidenceOf(reading: CellReading, cell: readonly Candidate[]): Limit["evidence"] {
+  return reading.runs.counted.map((r) => ({
+    runId: r.runId,
+    startedMs: foldOf(cell, r.runId)?.startMs ?? 0,
+    timeMs: r.timeMs,
+    event: r.event,
+    because: r.because,
+  }));
+}
+
+const foldOf = (cell: readonly Candidate[], runId: string): RunFold | undefined => cell.find((c) => c.runId === runId)?.fold;
+
+function ambientsOf(reading: CellReading, cell: readonly Candidate[]): Limit["ambients"] {
+  const ambients = reading.runs.counted.flatMap((r) => cell.find((c) => c.runId === r.runId)?.setup.ambient ?? []);
+  return {
+    minC: Math.min(...ambients.map((a) => a.valueC)),
+    maxC: Math.max(...ambients.map((a) => a.valueC)),
+    guessed: ambients.filter((a) => a.basis === "guessed").length,
+  };
+}
+
+/** Newest first, each with what speaks against it today. */
+export async function readLimits(deps: Deps): Promise<Limit[]> {
+  const rows = await readStatements(deps.db);
+  const kit = await readKit(deps.db);
+  const perUnit = new Map<string, Candidate[]>();
+  for (const unitId of new Set(rows.map((r) => r.unitId))) perUnit.set(unitId, await candidatesOf(deps.db, unitId));
+  const limits = rows.map((row) => {
+    const cell = (perUnit.get(row.unitId) ?? []).filter((c) => sha(anyFirmwareKey(c.setup)) === row.anyFirmwareSha);
+    const { id, recordedAtMs, evidenceSha, supersedes } = row;
+    const supersededBy = rows.find((r) => r.supersedes === id)?.id ?? null;
+    const frozen = { ...row.doc, id, recordedAtMs, evidenceSha, supersedes, supersededBy, retest: [] };
+    const limit = limitSchema.parse(frozen);
+    return {
+      ...limit,
+      retest: supersededBy === null ? reasonsToday(limit, cell, kit.units.find((u) => u.id === row.unitId)?.firmware) : [],
+    };
+  });
+  return limits.reverse();
+}
+
+function reasonsToday(limit: Limit, cell: readonly Candidate[], firmware: string | undefined): Limit["retest"] {
+  const asked = { share: limit.askedShare, confidence: limit.confidence };
+  const counted = [...new Set(cell.map((c) => cellKey(c.setup)))].flatMap(
+    (key) =>
+      stateCell(
+        cell.filter((c) => cellKey(c.setup) === key),
+        limit.endpoint,
+        asked,
+      ).runs.counted,
+  );
+  const today = counted.map((r) => {
+    const fold = foldOf(cell, r.runId);
+    return { runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: fold?.startMs ?? 0, firmware: fold?.setup?.unit.firmware ?? "" };
+  });
+  const frozen = { ...limit, evidenceIds: limit.evidence.map((e) => e.runId) };
+  return retestReasons(frozen, { unitFirmware: firmware ?? limit.firmware, counted: today }).map((r) => ({ ...r, runIds: [...r.runIds] }));
+}

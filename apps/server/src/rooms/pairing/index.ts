@@ -1,0 +1,1 @@
+export { pairingSteps } from "./steps.ts";

@@ -1,0 +1,1 @@
+export { mediaSteps } from "./steps.ts";

@@ -1,0 +1,11 @@
+import type { Step } from "../../db/step.ts";
+
+export const mediaSteps: readonly Step[] = [
+  {
+    name: "040-blob",
+    up: `create table \`blob\` (
+      sha256 char(64) primary key, bytes bigint not null, mime varchar(80) not null, received_ms bigint not null comment 'UTC milliseconds'
+    ) comment 'files by content; the bytes lie in the media folder; append-only'`,
+    down: "drop table `blob`",
+  },
+];

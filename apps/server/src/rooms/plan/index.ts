@@ -1,0 +1,1 @@
+export { planningSteps } from "./steps.ts";

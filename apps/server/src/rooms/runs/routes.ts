@@ -1,0 +1,44 @@
+import { idSchema } from "@keep-rolling/contract/primitives";
+import { markBatch } from "@keep-rolling/contract/facts";
+import { strikeBody, strikeReply } from "@keep-rolling/contract/runs";
+import type { Hono } from "hono";
+import { z } from "zod";
+import type { Deps } from "../../deps.ts";
+import { check, readBody } from "../../http/body.ts";
+import { readMarks } from "./markStore.ts";
+import { listRuns, readRun, strike, takeMarks, unstrike } from "./service.ts";
+
+const filterQuery = z.object({
+  unit: idSchema.optional(),
+  open: z.enum(["1"]).optional(),
+  latest: z.coerce.number().int().min(1).max(500).optional(),
+});
+
+export function runRoutes(app: Hono, deps: Deps): void {
+  app.get("/api/runs", async (c) => {
+    const q = check(filterQuery, c.req.query());
+    const filter = { ...(q.unit ? { unitId: q.unit } : {}), ...(q.open ? { open: true } : {}), ...(q.latest ? { latest: q.latest } : {}) };
+    return c.json(await listRuns(deps, filter));
+  });
+  app.get("/api/runs/:id", async (c) => c.json(await readRun(deps, check(idSchema, c.req.param("id")))));
+  app.get("/api/runs/:id/marks", async (c) => {
+    const id = check(idSchema, c.req.param("id"));
+    const after = check(z.coerce.number().int().min(0), c.req.query("after") ?? "0");
+    return c.json({ marks: (await readMarks(deps.db, [id], after)).get(id) ?? [] });
+  });
+  app.post("/api/marks", async (c) => {
+    const batch = await readBody(c, markBatch);
+    const { outcomes } = await takeMarks(deps, batch);
+    return c.json({ outcomes, serverMs: deps.now() });
+  });
+  app.post("/api/runs/:id/strikes", async (c) => {
+    const body = await readBody(c, strikeBody, 4000);
+    await strike(deps, check(idSchema, c.req.param("id")), body.id, body.reason);
+    return c.json({ id: body.id });
+  });
+  app.post("/api/runs/:id/unstrike", async (c) => {
+    const body = await readBody(c, strikeReply, 1000);
+    await unstrike(deps, check(idSchema, c.req.param("id")), body.id);
+    return c.json({ id: body.id });
+  });
+}

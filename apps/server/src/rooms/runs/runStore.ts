@@ -1,0 +1,185 @@
+// Reading runs: rows, strikes, and what devices said while they rolled.
+
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
+import type { RunRow } from "@keep-rolling/contract/runs";
+import type { Db, Tx } from "../../db/connection.ts";
+
+interface Row {
+  id: string;
+  clock_id: string;
+  clock_kind: RunRow["clockKind"] | null;
+  provenance: RunRow["provenance"];
+  unit_id: string;
+  mode_id: string;
+  status: RunRow["status"];
+  last_seq: number;
+  started_ms: number;
+  ended_ms: number | null;
+}
+export interface RunWindow {
+  row: RunRow;
+  fromMs: number;
+  toMs: number;
+}
+export interface RunFilter {
+  ids?: readonly string[];
+  unitId?: string;
+  open?: boolean;
+  latest?: number;
+}
+
+export async function readRuns(db: Db | Tx, filter: RunFilter): Promise<RunWindow[]> {
+  const query = db("run")
+    .leftJoin("clock", "clock.id", "run.clock_id")
+    .select<Row[]>("run.*", "clock.kind as clock_kind")
+    .orderBy("started_ms", "desc");
+  if (filter.ids !== undefined) void query.whereIn("run.id", [...filter.ids]);
+  if (filter.unitId !== undefined) void query.where("unit_id", filter.unitId);
+  if (filter.open === true) void query.whereIn("status", ["rolling", "gap"]);
+  if (filter.latest !== undefined) void query.limit(filter.latest);
+  const rows = await query;
+  const struck = await readStrikes(db);
+  return rows.map((r) => ({
+    row: {
+      id: r.id,
+      clockId: r.clock_id,
+      clockKind: r.clock_kind ?? "real",
+      provenance: r.provenance,
+      unitId: r.unit_id,
+      modeId: r.mode_id,
+      status: r.status,
+      lastSeq: r.last_seq,
+      startedMs: r.started_ms,
+      struck: struck.get(r.id)?.reason ?? null,
+    },
+    fromMs: r.started_ms,
+    toMs: r.ended_ms ?? Number.MAX_SAFE_INTEGER,
+  }));
+}
+
+export async function readPulse(db: Db): Promise<{ id: string; lastSeq: number; status: string }[]> {
+  const rows = await db<Row>("run").orderBy("started_ms", "desc").limit(200).select("id", "last_seq", "status");
+  return rows.map((r) => ({ id: r.id, lastSeq: r.last_seq, status: r.status }));
+}
+
+interface StrikeRow {
+  id: string;
+  run_id: string;
+  reason: string;
+  undoes: string | null;
+}
+
+/** Live strikes by run: one that no later row takes back. */
+export async function readStrikes(db: Db | Tx): Promise<Map<string, { id: string; reason: string }>> {
+  const rows = await db<StrikeRow>("strike").orderBy(["at_ms", "id"]);
+  const undone = new Set(rows.map((r) => r.undoes));
+  return new Map(rows.filter((r) => r.undoes === null && !undone.has(r.id)).map((r) => [r.run_id, { id: r.id, reason: r.reason }]));
+}
+
+export async function addStrike(
+  tx: Tx,
+  strike: { id: string; runId: string; reason: string; undoes: string | null; atMs: number },
+): Promise<void> {
+  await tx("strike")
+    .insert({ id: strike.id, run_id: strike.runId, reason: strike.reason, undoes: strike.undoes, at_ms: strike.atMs })
+    .onConflict("id")
+    .ignore();
+}
+
+export interface Channel {
+  channel: string;
+  unit: string;
+  readings: { atMs: number; value: number }[];
+}
+/** Above this many rows a channel is drawn from its minute roll-up: first, lowest, highest and last of each minute keep the peaks. */
+const RAW_ROWS = 3600;
+
+/** Channels that watched a body in [fromMs, toMs]; `only` keeps one quantity. Equal neighbours of a gauge are one. */
+export async function readChannels(db: Db, unitId: string, fromMs: number, toMs: number, only?: string): Promise<Channel[]> {
+  const streams = await db("stream_use")
+    .join("stream", "stream.id", "stream_use.stream_id")
+    .where("stream_use.unit_id", unitId)
+    .andWhere((q) => {
+      if (only !== undefined) void q.where("stream.quantity", only);
+    })
+    .select<{ id: number; channel: string; unit: string; quantity: string }[]>("stream.id", "channel", "unit", "quantity");
+  const channels: Channel[] = [];
+  for (const s of streams) {
+    const readings = await readSeries(db, s.id, fromMs, toMs);
+    if (readings.length > 0)
+      channels.push({ channel: s.quantity, unit: s.unit, readings: s.quantity === "gauge" ? changesOnly(readings) : readings });
+  }
+  return channels;
+}
+
+async function readSeries(db: Db, streamId: number, fromMs: number, toMs: number): Promise<Channel["readings"]> {
+  const range: [number, number] = [fromMs, toMs];
+  const raw = await db<{ stream_id: number; at_ms: number; value: number }>("reading")
+    .where({ stream_id: streamId })
+    .whereBetween("at_ms", range)
+    .orderBy("at_ms")
+    .limit(RAW_ROWS + 1);
+  if (raw.length <= RAW_ROWS) return raw.map((r) => ({ atMs: r.at_ms, value: r.value }));
+  const minutes = await db<{
+    stream_id: number;
+    minute: number;
+    min: number;
+    max: number;
+    first_ms: number;
+    first: number;
+    last_ms: number;
+    last: number;
+  }>("reading_minute")
+    .where({ stream_id: streamId })
+    .whereBetween("minute", [Math.floor(fromMs / 60_000), Math.floor(toMs / 60_000)])
+    .orderBy("minute");
+  return minutes
+    .flatMap((m) => [
+      { atMs: m.first_ms, value: m.first },
+      { atMs: m.minute * 60_000 + 20_000, value: m.min },
+      { atMs: m.minute * 60_000 + 40_000, value: m.max },
+      { atMs: m.last_ms, value: m.last },
+    ])
+    .filter((r) => r.atMs >= fromMs && r.atMs <= toMs);
+}
+
+const changesOnly = (readings: Channel["readings"]): Channel["readings"] =>
+  readings.filter((r, i) => i === 0 || r.value !== readings[i - 1]?.value);
+
+export async function readEvents(db: Db, unitId: string, fromMs: number, toMs: number): Promise<DeviceEvent[]> {
+  const rows = await db<{ id: string; device_id: string; unit_id: string; at_ms: number; kind: string; body: Record<string, unknown> }>(
+    "device_event",
+  )
+    .where({ unit_id: unitId })
+    .whereBetween("at_ms", [fromMs, toMs])
+    .orderBy(["at_ms", "id"])
+    .limit(2000);
+  return rows.map((r) => ({ id: r.id, deviceId: r.device_id, atMs: r.at_ms, kind: r.kind, body: r.body }));
+}
+
+/** Runs of a body that were under way at one of these moments. */
+export async function runsUnderWay(db: Db, unitId: string, fromMs: number, toMs: number): Promise<string[]> {
+  const rows = await db<Row>("run")
+    .where({ unit_id: unitId })
+    .andWhere("started_ms", "<=", toMs)
+    .andWhere((q) => void q.whereNull("ended_ms").orWhere("ended_ms", ">=", fromMs))
+    .select("id");
+  return rows.map((r) => r.id);
+}
+
+export async function noteDeviceEvent(
+  tx: Tx,
+  event: { id: string; deviceId: string; unitId: string; atMs: number; kind: string; body: object },
+): Promise<void> {
+  await tx("device_event")
+    .insert({
+      id: event.id,
+      device_id: event.deviceId,
+      unit_id: event.unitId,
+      at_ms: event.atMs,
+      kind: event.kind,
+      body: JSON.stringify(event.body),
+    })
+    .onConflict("id")
+    .ignore();
+}

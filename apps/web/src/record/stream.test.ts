@@ -1,0 +1,150 @@
+import type { RunReply, RunsReply } from "@keep-rolling/contract/runs";
+import type { StoredMark } from "@keep-rolling/contract/marks";
+import type { Mark } from "@keep-rolling/core/runs";
+import { configureStore } from "@reduxjs/toolkit";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { api } from "../shared/api/api.ts";
+import type { Cache } from "./stream.ts";
+import { pulse, take } from "./stream.ts";
+
+const RUN = "01900000-0000-7000-8000-000000000001";
+const stored = (seq: number, kind = "note"): StoredMark => ({
+  seq,
+  receivedAtMs: 0,
+  mark: {
+    id: `01900000-0000-7000-8000-0000000001${String(seq).padStart(2, "0")}`,
+    runId: RUN,
+    deviceId: RUN,
+    deviceSeq: seq,
+    v: 1,
+    kind,
+    atMs: seq,
+    madeAtMs: seq,
+    source: "pressed",
+    deviceMs: 0,
+    offsetMs: 0,
+    offsetErrMs: 0,
+    body: { text: "x" },
+  } as Mark,
+});
+const row = (lastSeq: number): RunReply["run"] => ({
+  id: RUN,
+  clockId: "real",
+  clockKind: "real",
+  provenance: "live",
+  unitId: RUN,
+  modeId: RUN,
+  status: "rolling",
+  lastSeq,
+  startedMs: 0,
+  struck: null,
+});
+
+async function cacheWith(run: RunReply, runs: RunsReply) {
+  const store = configureStore({
+    reducer: { [api.reducerPath]: api.reducer },
+    middleware: (get) => get({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
+  });
+  await store.dispatch(api.util.upsertQueryData("run", RUN, run));
+  await store.dispatch(api.util.upsertQueryData("runs", { open: "1" }, runs));
+  const invalidated: unknown[] = [];
+  const dispatch = ((action: { type?: string; payload?: unknown }) => {
+    if (action.type === "api/invalidateTags") invalidated.push(action.payload);
+    return store.dispatch(action as never);
+  }) as Cache["dispatch"];
+  const seen = () =>
+    api.endpoints.run
+      .select(RUN)(store.getState())
+      .data?.marks.map((m) => m.seq);
+  const listed = () =>
+    api.endpoints.runs
+      .select({ open: "1" })(store.getState())
+      .data?.runs.map((r) => r.marks.map((m) => m.seq));
+  return { cache: { dispatch, getState: () => store.getState() }, seen, listed, invalidated, store };
+}
+
+const withOne = (): [RunReply, RunsReply] => [
+  { run: row(1), marks: [stored(1)], channels: [], events: [] },
+  { runs: [{ run: row(1), marks: [stored(1)], gauge: [] }] },
+];
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe("the stream into the cache", () => {
+  it("appends marks once, wherever the run is shown", async () => {
+    const { cache, seen, listed, invalidated } = await cacheWith(...withOne());
+    take(cache, { type: "marks", runId: RUN, marks: [stored(2)] });
+    take(cache, { type: "marks", runId: RUN, marks: [stored(2), stored(3)] });
+    expect(seen()).toEqual([1, 2, 3]);
+    expect(listed()).toEqual([[1, 2, 3]]);
+    expect(invalidated).toEqual([]);
+  });
+  it("reads again when a number is missing or the run is not on the list", async () => {
+    const hole = await cacheWith(...withOne());
+    take(hole.cache, { type: "marks", runId: RUN, marks: [stored(3)] });
+    expect(hole.invalidated).toEqual([["Runs"]]);
+    const unknown = await cacheWith(withOne()[0], { runs: [] });
+    take(unknown.cache, { type: "marks", runId: RUN, marks: [stored(2)] });
+    expect(unknown.invalidated).toEqual([["Runs"]]);
+  });
+  it("reads lists and limits again after a start, an end, an undo or a correction", async () => {
+    for (const kind of ["start", "end", "undo", "correction"]) {
+      const { cache, invalidated } = await cacheWith(...withOne());
+      take(cache, { type: "marks", runId: RUN, marks: [stored(2, kind)] });
+      expect(invalidated).toEqual([["Runs", "Limits"]]);
+    }
+  });
+  it("adds what devices say, each event once", async () => {
+    const { cache, store } = await cacheWith(...withOne());
+    const event = { id: RUN, deviceId: "dev", atMs: 5, kind: "warning", body: {} };
+    const gauge = { channel: "gauge", unit: "step", atMs: 5, value: 3 };
+    take(cache, { type: "events", runId: RUN, events: [event], readings: [gauge] });
+    take(cache, { type: "events", runId: RUN, events: [event], readings: [{ ...gauge, atMs: 6, value: 4 }] });
+    const run = api.endpoints.run.select(RUN)(store.getState()).data;
+    expect(run?.events).toEqual([event]);
+    expect(run?.channels).toEqual([
+      {
+        channel: "gauge",
+        unit: "step",
+        readings: [
+          { atMs: 5, value: 3 },
+          { atMs: 6, value: 4 },
+        ],
+      },
+    ]);
+    expect(api.endpoints.runs.select({ open: "1" })(store.getState()).data?.runs[0]?.gauge).toHaveLength(2);
+  });
+  it("passes clocks and changes on", async () => {
+    const { cache, store, invalidated } = await cacheWith(...withOne());
+    const clock = { id: "rehearsal", kind: "rehearsal" as const, wantedRate: 60, segments: [] };
+    take(cache, { type: "clocks", clocks: [clock] });
+    await vi.waitFor(() => expect(api.endpoints.clocks.select()(store.getState()).data?.clocks).toEqual([clock]));
+    take(cache, { type: "changed", what: "kit" });
+    take(cache, { type: "changed", what: "limits" });
+    take(cache, { type: "changed", what: "runs" });
+    expect(invalidated).toEqual([["Kit", "Limits"], ["Limits"], ["Runs", "Limits"]]);
+  });
+});
+
+describe("the pulse", () => {
+  const beat = async (runs: { id: string; lastSeq: number; status: string }[]) => {
+    vi.stubGlobal("fetch", async () => Response.json({ serverMs: 1, runs }));
+    const { cache, invalidated } = await cacheWith(...withOne());
+    await pulse(cache);
+    return invalidated;
+  };
+  it("looks once for a run it does not show: it may be another unit's", async () => {
+    const other = { id: "01900000-0000-7000-8000-000000000009", status: "rolling" };
+    let lastSeq = 1;
+    vi.stubGlobal("fetch", async () => Response.json({ serverMs: 1, runs: [{ ...other, lastSeq: lastSeq++ }] }));
+    const { cache, invalidated } = await cacheWith(...withOne());
+    for (let i = 0; i < 4; i++) await pulse(cache);
+    expect(invalidated).toEqual([["Runs"]]);
+  });
+  it("reads again only when the server has more than is shown", async () => {
+    expect(await beat([{ id: RUN, lastSeq: 1, status: "rolling" }])).toEqual([]);
+    expect(await beat([{ id: RUN, lastSeq: 2, status: "rolling" }])).toEqual([["Runs"]]);
+    expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "gap" }])).toEqual([["Runs"]]);
+    expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "ended" }])).toEqual([]);
+  });
+});

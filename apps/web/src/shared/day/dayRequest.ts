@@ -1,0 +1,153 @@
+// The planner's request for one day, from what is on record: kit, plan, the tester's choices, runs, events, the clock.
+
+import type { DayDoc, PlanDoc, SlotChoice } from "@keep-rolling/contract/plan";
+import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
+import type { DayRequest, DayWish, Doing } from "@keep-rolling/core/planning";
+import type { TimeConstant } from "@keep-rolling/core/reading";
+import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
+import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import { seedOf } from "@keep-rolling/core/statistics";
+import type { SeenRun } from "../../record/runs.ts";
+import { stockOf, traitsOf } from "./cells.ts";
+import type { Evidence } from "./evidence.ts";
+import { outsOf } from "./evidence.ts";
+import { msOfMinute } from "./frame.ts";
+import type { CellState } from "./matrix.ts";
+import { cellStates } from "./matrix.ts";
+
+export interface DayMatter {
+  kit: Kit;
+  plan: PlanDoc;
+  day: DayDoc;
+  evidence: Evidence;
+  events: readonly UnitEvent[];
+  /** Null: the day is planned ahead. */
+  nowMs: number | null;
+  /** Until when a run that still rolls has heated its body. */
+  heatNowMs: number;
+}
+export interface OrderNote {
+  unitId: string;
+  placeOff: number;
+}
+export interface DayQuestion {
+  request: DayRequest;
+  order: OrderNote[];
+  /** What the ledger of each unit works with. */
+  constants: { unit: string; constant: TimeConstant }[];
+}
+
+export const slotName = (cellId: string, trial: number): string => `${cellId}#${trial}`;
+
+export function dayRequest(matter: DayMatter): DayQuestion {
+  const { kit, day, evidence, events, nowMs, heatNowMs } = matter;
+  const fromMs = msOfMinute(day, day.fromMin);
+  const toMs = msOfMinute(day, day.toMin);
+  const units = day.units.flatMap((id) => kit.units.filter((u) => u.id === id));
+  const doing = doingOf(matter, fromMs, toMs);
+  const states = cellStates(kit, matter.plan, evidence.runs);
+  const perUnit = units.map((u) => unitWishes(matter, states, u.id, fromMs, doing));
+  const constants = units.map((u, i) =>
+    evidence.timeConstant(
+      u.id,
+      (perUnit[i]?.wishes ?? []).map((w) => tauMsOf(w.setup.protocol)),
+    ),
+  );
+  const spanMs = (s: { fromMin: number; toMin: number }) => ({ fromMs: msOfMinute(day, s.fromMin), toMs: msOfMinute(day, s.toMin) });
+  const request: DayRequest = {
+    fromMs,
+    toMs,
+    nowMs,
+    units: units.map((u, i) => {
+      const tauMs = (constants[i]?.tauMin ?? DEFAULT_TAU_MIN) * 60_000;
+      return {
+        id: u.id,
+        name: u.name,
+        traits: traitsOf(kit, u),
+        outs: outsOf(events, u.id),
+        heat: evidence.heat(u.id, tauMs, heatNowMs),
+        tauMs,
+      };
+    }),
+    wishes: perUnit.flatMap((p) => p.wishes),
+    stock: stockOf(kit),
+    sun: day.sun.map(spanMs),
+    breaks: breaksOf(day.weather.map((w) => ({ ...spanMs(w), tempC: w.tempC, humidityPct: w.humidityPct, sun: w.sun }))),
+    doing,
+    rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
+  };
+  const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff }));
+  return { request, order, constants: constants.map((constant, i) => ({ unit: units[i]?.name ?? "", constant })) };
+}
+
+/** A unit's trials of the day in the wanted order. Trials are numbered through the plan, so one started from its block keeps its number. */
+function unitWishes(matter: DayMatter, states: readonly CellState[], unitId: string, fromMs: number, doing: readonly Doing[]) {
+  const { day } = matter;
+  const trials = states.flatMap((s) => {
+    if (s.cell.unitId !== unitId || s.cell.skip !== null || s.setup === null) return [];
+    const before = s.counted.filter((c) => c.startMs < fromMs).length;
+    const slotted = new Set(doing.flatMap((d) => (d.cellId === s.cell.id && d.slot !== null ? [d.slot] : [])));
+    // A counted run of today that was not started from a block has done one of the last trials.
+    const beside = s.counted.filter(
+      (c) => c.startMs >= fromMs && !matter.evidence.runs.some((r) => r.id === c.runId && slotted.has(r.fold.setup?.slot?.slot ?? "")),
+    ).length;
+    const slots: string[] = [];
+    for (let n = before + 1; n <= s.cell.trials - beside; n++) slots.push(slotName(s.cell.id, n));
+    return [{ state: s, slots: slots.filter((slot) => choiceOf(day, slot)?.out !== true) }];
+  });
+  const seed = seedOf(`${day.seed}/${unitId}`);
+  const order = orderTrials(
+    trials.map((t) => ({ cell: t.state.cell.id, trials: t.slots.length })),
+    day.orderSchool,
+    seed,
+  );
+  const left = new Map(trials.map((t) => [t.state.cell.id, [...t.slots]]));
+  const wishes = order.cells.flatMap((cellId) => {
+    const slot = left.get(cellId)?.shift();
+    const trial = trials.find((t) => t.state.cell.id === cellId);
+    return slot === undefined || trial?.state.setup == null ? [] : [wishOf(matter, trial.state, slot)];
+  });
+  return { wishes, placeOff: order.placeOff };
+}
+
+export const choiceOf = (day: Pick<DayDoc, "choices">, slot: string): SlotChoice | undefined => day.choices.find((c) => c.slot === slot);
+
+function wishOf({ day, evidence }: DayMatter, state: CellState, slot: string): DayWish {
+  const { setup, cell } = state;
+  if (setup === null) throw new RangeError(`cell ${cell.id} has no setup`);
+  const choice = choiceOf(day, slot);
+  return {
+    slot,
+    unitId: cell.unitId,
+    cellId: cell.id,
+    setup,
+    heat: evidence.expected(setup),
+    watts: evidence.watts(setup),
+    pinMs: choice?.startMin == null ? null : msOfMinute(day, choice.startMin),
+    cardId: choice?.cardId ?? null,
+    swaps: choice?.swaps ?? schoolsOf(setup.protocol).swaps === "as needed",
+  };
+}
+
+/** Runs of the day's units in the day's time, void ones left out: those started from blocks, and others beside the plan. */
+function doingOf({ day, evidence, nowMs }: DayMatter, fromMs: number, toMs: number): Doing[] {
+  const mine = evidence.runs.filter(
+    (r) => r.fold.setup !== null && r.fold.state !== "void" && r.fold.state !== "none" && day.units.includes(r.fold.setup.unit.id),
+  );
+  const latest = new Map<string, SeenRun>();
+  for (const r of mine) {
+    const slot = slotOf(day, r);
+    if (slot !== null && (latest.get(slot)?.fold.startMs ?? -1) < (r.fold.startMs ?? 0)) latest.set(slot, r);
+  }
+  return mine.flatMap((r): Doing[] => {
+    const { setup, startMs, end } = r.fold;
+    const endMs = end?.hiMs ?? null;
+    const slot = slotOf(day, r);
+    if (setup === null || startMs === null) return [];
+    if (slot === null && (startMs >= toMs || (endMs ?? nowMs ?? startMs) <= fromMs)) return [];
+    const own = slot !== null && latest.get(slot) === r ? slot : null;
+    return [{ slot: own, unitId: setup.unit.id, cellId: own?.split("#")[0] ?? "", setup, heat: evidence.expected(setup), startMs, endMs }];
+  });
+}
+
+const slotOf = (day: DayDoc, r: SeenRun): string | null => (r.fold.setup?.slot?.dayId === day.id ? r.fold.setup.slot.slot : null);

@@ -1,0 +1,133 @@
+// What runs on record say for planning: ranges by cell, watts by mode, heat left in bodies, times out of service.
+
+import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
+import type { TimeConstant } from "@keep-rolling/core/reading";
+import { timeConstantOf } from "@keep-rolling/core/reading";
+import type { HeatInterval } from "@keep-rolling/core/heat";
+import { intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
+import type { CellSetup } from "@keep-rolling/core/kit";
+import type { Earlier, Expected, Span } from "@keep-rolling/core/planning";
+import { earlierOf, expectedHeat, wattsOf } from "@keep-rolling/core/planning";
+import { fitsIn } from "@keep-rolling/core/kit";
+import { cellKey } from "@keep-rolling/core/kit";
+import { modeKey } from "@keep-rolling/core/kit";
+import type { SeenRun } from "../../record/runs.ts";
+import { traitsOf } from "./cells.ts";
+import { tauOfUnit } from "./tau.ts";
+
+export interface Evidence {
+  runs: readonly SeenRun[];
+  earlier: Earlier;
+  expected(cell: CellSetup): Expected;
+  /** The hungriest run of the mode on the unit, W; null when none told. */
+  watts(cell: CellSetup): number | null;
+  /** Every run of the mode on the unit that tells its watts. */
+  wattsRuns(cell: CellSetup): { id: string; watts: number }[];
+  /** The ledger's time constant of a unit: fitted from its recoveries, else the longest its protocols and these name. */
+  timeConstant(unitId: string, protocolMs: readonly number[]): TimeConstant;
+  /** Powered intervals of a unit until `nowMs`. */
+  heat(unitId: string, tauMs: number, nowMs: number): HeatInterval[];
+}
+
+export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
+  const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
+  const earlier = earlierOf(candidates);
+  const known = new Map<string, Expected>();
+  const expected = (cell: CellSetup): Expected => {
+    const key = cellKey(cell);
+    const found = known.get(key) ?? expectedHeat(earlier, cell);
+    known.set(key, found);
+    return found;
+  };
+  const constants = new Map<string, TimeConstant>();
+  const timeConstant = (unitId: string, protocolMs: readonly number[]): TimeConstant => {
+    const protocolMin = Math.max(tauOfUnit(runs, unitId), ...protocolMs) / 60_000;
+    const key = `${unitId} ${protocolMin}`;
+    const found =
+      constants.get(key) ??
+      timeConstantOf(
+        candidates.filter((c) => c.fold.setup?.unit.id === unitId),
+        protocolMin,
+      );
+    constants.set(key, found);
+    return found;
+  };
+  const wattsRuns = (cell: CellSetup) => wattsFor(kit, runs, cell);
+  return {
+    runs,
+    earlier,
+    expected,
+    timeConstant,
+    wattsRuns,
+    watts: (cell) => wattsRuns(cell).reduce<number | null>((most, r) => Math.max(most ?? 0, r.watts), null),
+    heat: (unitId, tauMs, nowMs) => heatOf(runs, expected, unitId, tauMs, nowMs),
+  };
+}
+
+/** Which of several batteries was in the body is not on record: the largest that fits is taken, so that watts are not too low. */
+function wattsFor(kit: Kit, runs: readonly SeenRun[], cell: CellSetup): { id: string; watts: number }[] {
+  const { batteryFits } = traitsOf(
+    kit,
+    kit.units.find((u) => u.id === cell.unit.id),
+  );
+  const sizes = kit.items.flatMap((i) => (i.spec.kind === "battery" && fitsIn(i.fits, batteryFits) ? [i.spec.wh] : []));
+  if (sizes.length === 0) return [];
+  const wh = Math.max(...sizes);
+  return (
+    runs
+      // Pauses and idling drain a battery without a recorded minute.
+      .filter((r) => r.fold.setup?.runKind !== "duty" && r.fold.setup?.runKind !== "idle")
+      .filter((r) => r.fold.setup?.unit.id === cell.unit.id && modeKey(r.fold.setup.mode) === modeKey(cell.mode))
+      .flatMap((r) => {
+        const watts = wattsOf(r.fold, wh);
+        return watts === null ? [] : [{ id: r.id, watts }];
+      })
+  );
+}
+
+function heatOf(
+  runs: readonly SeenRun[],
+  expected: (cell: CellSetup) => Expected,
+  unitId: string,
+  tauMs: number,
+  nowMs: number,
+): HeatInterval[] {
+  return runs
+    .filter((r) => r.fold.setup?.unit.id === unitId)
+    .flatMap((r) => {
+      const heat = r.fold.setup === null ? null : expected(r.fold.setup);
+      const plateau = heat?.ok === true && heat.range.events > 0 ? plateauOf(Math.max(1000, heat.range.midMs), tauMs) : UNKNOWN_PLATEAU;
+      return intervalsOf(r.fold, plateau, nowMs);
+    });
+}
+
+/** Live times out of service of a unit; an open one lasts until further notice. */
+export function outsOf(events: readonly UnitEvent[], unitId: string): Span[] {
+  return liveEvents(events, unitId)
+    .filter((e) => e.kind === "out of service")
+    .map((e) => ({ fromMs: e.atMs, toMs: e.toMs ?? Number.POSITIVE_INFINITY }));
+}
+
+export interface LiveEvent {
+  id: string;
+  kind: string;
+  atMs: number;
+  toMs: number | null;
+  text: string;
+}
+
+/** A unit's events in order of time, those taken back left out, ends applied. */
+export function liveEvents(events: readonly UnitEvent[], unitId: string): LiveEvent[] {
+  const mine = events.filter((e) => e.unitId === unitId);
+  const after = (id: string, kind: string): UnitEvent | undefined => mine.find((e) => e.kind === kind && e.body.of === id);
+  return mine
+    .filter((e) => e.kind !== "ended" && e.kind !== "taken back" && after(e.id, "taken back") === undefined)
+    .map((e) => {
+      const ended = after(e.id, "ended");
+      const toMs = ended?.atMs ?? (typeof e.body.toMs === "number" ? e.body.toMs : null);
+      return { id: e.id, kind: e.kind, atMs: e.atMs, toMs, text: textOf(e) };
+    });
+}
+
+const said = (value: unknown): string => (typeof value === "string" ? value : "");
+const textOf = (e: UnitEvent): string => (e.kind === "firmware" ? `${said(e.body.from)} to ${said(e.body.to)}` : said(e.body.text));

@@ -1,0 +1,108 @@
+// One day, planned: everything on record joined, the worker asked, asked again when facts change and once a minute while the day lasts.
+
+import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { DayPlan } from "@keep-rolling/core/planning";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { api } from "../api/api.ts";
+import type { PlanClient } from "../../workers/plan/client.ts";
+import { planClient } from "../../workers/plan/client.ts";
+import { useBenchNow, useClock } from "../../record/benchTime.ts";
+import { useRuns } from "../../record/runs.ts";
+import type { DayQuestion } from "./dayRequest.ts";
+import { dayRequest } from "./dayRequest.ts";
+import type { Evidence } from "./evidence.ts";
+import { evidenceOf } from "./evidence.ts";
+import { msOfMinute } from "./frame.ts";
+
+export function useEvidence(kit: Kit | undefined): { evidence: Evidence | null; error: unknown } {
+  const { runs, isLoading, error } = useRuns({});
+  const evidence = useMemo(() => (kit === undefined || isLoading ? null : evidenceOf(kit, runs)), [kit, runs, isLoading]);
+  return { evidence, error: runs.length === 0 ? error : undefined };
+}
+
+export interface PlannedDay {
+  kit: Kit;
+  day: DayDoc & { rev: number };
+  plan: PlanDoc & { rev: number };
+  question: DayQuestion;
+  schedule: DayPlan;
+  evidence: Evidence;
+  /** Null when the day is not today. */
+  nowMs: number | null;
+  clockNowMs: number;
+}
+export type DayState =
+  | { state: "reading" }
+  | { state: "lost" }
+  | { state: "trouble"; error: unknown; retry: () => void }
+  | { state: "planned"; day: PlannedDay };
+
+const MINUTE_MS = 60_000;
+
+export function useDay(dayId: string): DayState {
+  const { data: kit, error, refetch } = api.useKitQuery();
+  const events = api.useUnitEventsQuery();
+  const { evidence, error: runsError } = useEvidence(kit);
+  const day = kit?.days.find((d) => d.id === dayId);
+  const plan = kit?.plans.find((p) => p.id === day?.planId);
+  const clock = useClock(plan?.bench);
+  const clockNowMs = useBenchNow(clock, 5000);
+  const nowMs = day === undefined ? null : duringDay(day, clockNowMs);
+  const [schedule, setSchedule] = useState<DayPlan | null>(null);
+  const planNowMs = usePlanNow([kit, evidence, events.data], nowMs, schedule);
+  const heatNowMs = planNowMs ?? Math.floor(clockNowMs / (10 * MINUTE_MS)) * 10 * MINUTE_MS;
+  const question = useMemo(
+    () =>
+      kit === undefined || day === undefined || plan === undefined || evidence === null || events.data === undefined || clock === undefined
+        ? null
+        : dayRequest({ kit, plan, day, evidence, events: events.data.events, nowMs: planNowMs, heatNowMs }),
+    [kit, day, plan, evidence, events.data, clock, planNowMs, heatNowMs],
+  );
+  const failure = useSchedule(question, setSchedule);
+  const trouble = error ?? events.error ?? runsError ?? failure;
+  if (kit !== undefined && (day === undefined || plan === undefined)) return { state: "lost" };
+  if (schedule === null && trouble !== undefined && trouble !== null)
+    return { state: "trouble", error: trouble, retry: () => void refetch() };
+  if (kit === undefined || day === undefined || plan === undefined || question === null || schedule === null || evidence === null)
+    return { state: "reading" };
+  return { state: "planned", day: { kit, day, plan, question, schedule, evidence, nowMs, clockNowMs } };
+}
+
+/** Whole minutes, so that the planner is asked once a minute and not at every tick. */
+function duringDay(day: DayDoc, clockNowMs: number): number | null {
+  const minuteMs = Math.floor(clockNowMs / MINUTE_MS) * MINUTE_MS;
+  return minuteMs >= msOfMinute(day, day.fromMin) ? minuteMs : null;
+}
+
+/**
+ * The moment the plan is made from: it stands until a fact changes or a block is overdue, so that blocks do not wander with every minute.
+ * Null ahead of the day.
+ */
+function usePlanNow(facts: readonly unknown[], nowMs: number | null, schedule: DayPlan | null): number | null {
+  const [held, hold] = useState<{ facts: readonly unknown[]; nowMs: number | null }>({ facts, nowMs });
+  const changed = facts.some((f, i) => f !== held.facts[i]) || (held.nowMs === null) !== (nowMs === null);
+  if (changed || (held.nowMs !== nowMs && isOverdue(schedule, nowMs))) {
+    hold({ facts, nowMs });
+    return nowMs;
+  }
+  return held.nowMs;
+}
+
+const isOverdue = (schedule: DayPlan | null, nowMs: number | null): boolean =>
+  nowMs !== null &&
+  schedule !== null &&
+  schedule.blocks.some((b) => (b.state === "planned" ? b.startMs < nowMs : b.state === "rolling" && b.endHiMs < nowMs));
+
+function useSchedule(question: DayQuestion | null, onSchedule: (schedule: DayPlan) => void): string | null {
+  const client = useRef<PlanClient | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  useEffect(() => {
+    client.current = planClient(onSchedule, setFailure);
+    return () => client.current?.close();
+  }, [onSchedule]);
+  useEffect(() => {
+    if (question !== null) client.current?.ask(question.request);
+  }, [question]);
+  return failure;
+}

@@ -36,8 +36,15 @@ module.exports = {
       name: "server-rooms-by-their-door",
       severity: "error",
       comment: "on the server only through another room's index.ts",
-      from: { path: "^apps/server/src/(kit|runs|limits|devices|clocks|live|data|media)/" },
-      to: { path: "^apps/server/src/(kit|runs|limits|devices|clocks|live|data|media)/", pathNot: ["^apps/server/src/$1/", "/index\\.ts$"] },
+      from: { path: "^apps/server/src/rooms/([^/]+)/" },
+      to: { path: "^apps/server/src/rooms/([^/]+)/", pathNot: ["^apps/server/src/rooms/$1/", "/index\\.ts$"] },
+    },
+    {
+      name: "rooms-by-their-door",
+      severity: "error",
+      comment: "the rest of the server enters a room by its index.ts; rooms.ts lists what they offer",
+      from: { path: "^apps/server/src/", pathNot: "^apps/server/src/rooms(/|\\.ts$)" },
+      to: { path: "^apps/server/src/rooms/[^/]+/", pathNot: "/index\\.ts$" },
     },
     {
       name: "sql-in-stores",

@@ -13,11 +13,10 @@ import { createApp } from "../../apps/server/src/app.ts";
 import { connect } from "../../apps/server/src/db/connection.ts";
 import { startDatabase } from "../../apps/server/src/db/mariadb.ts";
 import { migrateUp } from "../../apps/server/src/db/migrations.ts";
-import type { Deps } from "../../apps/server/src/deps.ts";
+import { composeDeps } from "../../apps/server/src/compose.ts";
 import { passphraseGate } from "../../apps/server/src/http/passphrase.ts";
-import { createHub } from "../../apps/server/src/live/hub.ts";
 import { mediaFolder } from "../../apps/server/src/media/folder.ts";
-import { createRecentRuns } from "../../apps/server/src/rooms/runs/recentRuns.ts";
+import { STEPS } from "../../apps/server/src/rooms.ts";
 import { seedBench } from "../../apps/server/src/seed/service.ts";
 
 const SECONDS = 20;
@@ -31,15 +30,8 @@ async function main(): Promise<void> {
   const folder = await mkdtemp(path.join(os.tmpdir(), "kr-bench-"));
   const server = await startDatabase({ dataDir: folder, relaxedFlush: false });
   const db = connect({ socketPath: server.socketPath, user: server.user, password: server.password, database: server.database });
-  await migrateUp(db);
-  const deps: Deps = {
-    db,
-    hub: createHub(),
-    recent: createRecentRuns(),
-    media: mediaFolder(path.join(folder, "media")),
-    log: pino({ level: "silent" }),
-    now: () => Date.now(),
-  };
+  await migrateUp(db, STEPS);
+  const deps = composeDeps({ db, media: mediaFolder(path.join(folder, "media")), log: pino({ level: "silent" }) });
   await seedBench(deps, false);
   await db.raw("create table bare (id int auto_increment primary key, body json not null)");
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate: passphraseGate(undefined, "", deps.now) });

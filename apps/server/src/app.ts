@@ -1,21 +1,14 @@
 // The application over HTTP: guards first, then the rooms, then the page. One error mapper for all.
 
 import { Hono } from "hono";
-import { clockRoutes } from "./rooms/clocks/routes.ts";
-import { dataRoutes } from "./rooms/data/routes.ts";
 import type { Deps } from "./deps.ts";
-import { deviceRoutes } from "./rooms/devices/routes.ts";
 import { guard } from "./http/guard.ts";
+import { pageRoutes } from "./http/page.ts";
 import type { Passphrase } from "./http/passphrase.ts";
 import { problem, toProblem } from "./http/problems.ts";
-import { kitRoutes } from "./rooms/kit/routes.ts";
-import { limitRoutes } from "./rooms/limits/routes.ts";
 import type { LiveStreams } from "./live/routes.ts";
 import { liveRoutes } from "./live/routes.ts";
-import { photoRoutes } from "./rooms/photos/routes.ts";
-import { pairingRoutes } from "./rooms/pairing/routes.ts";
-import { runRoutes } from "./rooms/runs/routes.ts";
-import { pageRoutes } from "./http/page.ts";
+import { ROOMS } from "./rooms.ts";
 
 export interface AppOptions {
   host: string;
@@ -30,14 +23,7 @@ export function createApp(deps: Deps, options: AppOptions): { app: Hono; streams
   app.use("*", guard(options.host));
   app.use("*", options.gate.middleware);
   options.gate.routes(app);
-  clockRoutes(app, deps);
-  kitRoutes(app, deps);
-  runRoutes(app, deps);
-  deviceRoutes(app, deps);
-  photoRoutes(app, deps);
-  limitRoutes(app, deps);
-  dataRoutes(app, deps);
-  pairingRoutes(app, deps, options.gate, options.host);
+  for (const room of ROOMS) room.routes?.(app, deps, options);
   const streams = liveRoutes(app, deps);
   pageRoutes(app, options.webDir);
   return { app, streams };

@@ -4,6 +4,7 @@ import type { Logger } from "pino";
 import type { Db } from "./db/connection.ts";
 import type { Hub } from "./live/hub.ts";
 import type { MediaFolder } from "./media/folder.ts";
+import type { AnyPart } from "./rooms/data/index.ts";
 import type { RecentRuns } from "./rooms/runs/index.ts";
 
 export interface Deps {
@@ -11,6 +12,10 @@ export interface Deps {
   hub: Hub;
   recent: RecentRuns;
   media: MediaFolder;
+  /** The parts of an archive, of all rooms. */
+  archive: readonly AnyPart[];
+  /** The last step of the schema this program writes. */
+  schema: string;
   log: Logger;
   /** Server wall clock, UTC milliseconds. */
   now: () => number;

@@ -10,12 +10,11 @@ import type { Config } from "./config.ts";
 import type { Db } from "./db/connection.ts";
 import { connect, isAway, targetOf } from "./db/connection.ts";
 import { startDatabase } from "./db/mariadb.ts";
-import { migrateUp, STEPS } from "./db/migrations.ts";
-import type { Deps } from "./deps.ts";
+import { migrateUp } from "./db/migrations.ts";
+import { composeDeps } from "./compose.ts";
 import { startStandIns } from "./rooms/devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
-import { createHub } from "./live/hub.ts";
-import { createRecentRuns } from "./rooms/runs/index.ts";
+import { STEPS } from "./rooms.ts";
 import { mediaFolder } from "./media/folder.ts";
 import { seedBench } from "./seed/service.ts";
 
@@ -71,7 +70,7 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
   try {
     await migrateUp(database.db, STEPS, config.databaseUrl === undefined);
     const media = mediaFolder(path.join(config.dataDir, "media"));
-    const deps: Deps = { db: database.db, hub: createHub(), recent: createRecentRuns(), media, log, now: () => Date.now() };
+    const deps = composeDeps({ db: database.db, media, log });
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     const secret = await seedBench(deps, !config.empty);
     await holdSimulatedClocks(deps, false);

@@ -10,14 +10,14 @@ import pino from "pino";
 import { v7 as uuidv7 } from "uuid";
 import { inject } from "vitest";
 import { createApp } from "../src/app.ts";
+import { composeDeps } from "../src/compose.ts";
 import type { Db } from "../src/db/connection.ts";
 import { connect } from "../src/db/connection.ts";
 import { migrateUp } from "../src/db/migrations.ts";
 import type { Deps } from "../src/deps.ts";
 import { passphraseGate } from "../src/http/passphrase.ts";
-import { createHub } from "../src/live/hub.ts";
 import { mediaFolder } from "../src/media/folder.ts";
-import { createRecentRuns } from "../src/rooms/runs/index.ts";
+import { STEPS } from "../src/rooms.ts";
 import { seedBench } from "../src/seed/service.ts";
 
 export interface TestBench {
@@ -44,17 +44,11 @@ export async function freshDatabase(): Promise<Db> {
 
 export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number; db?: Db } = {}): Promise<TestBench> {
   const db = options.db ?? (await freshDatabase());
-  await migrateUp(db);
+  await migrateUp(db, STEPS);
   const folder = await mkdtemp(path.join(os.tmpdir(), "kr-media-"));
   const media = mediaFolder(folder);
-  const deps: Deps = {
-    db,
-    hub: createHub(),
-    recent: createRecentRuns(),
-    media,
-    log: pino({ level: process.env.TEST_LOG ?? "silent" }),
-    now: options.now ?? (() => Date.now()),
-  };
+  const log = pino({ level: process.env.TEST_LOG ?? "silent" });
+  const deps = composeDeps({ db, media, log, ...(options.now === undefined ? {} : { now: options.now }) });
   const secret = await seedBench(deps, options.demo ?? false);
   const gate = passphraseGate(options.passphrase, secret, deps.now);
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate });

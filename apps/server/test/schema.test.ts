@@ -2,10 +2,10 @@ import { demoId } from "@keep-rolling/demo";
 import pino from "pino";
 import { afterAll, describe, expect, it } from "vitest";
 import type { Db } from "../src/db/connection.ts";
-import { migrateDown, migrateUp, STEPS } from "../src/db/migrations.ts";
-import { createHub } from "../src/live/hub.ts";
+import { migrateDown, migrateUp } from "../src/db/migrations.ts";
+import { composeDeps } from "../src/compose.ts";
 import { mediaFolder } from "../src/media/folder.ts";
-import { createRecentRuns } from "../src/rooms/runs/index.ts";
+import { STEPS } from "../src/rooms.ts";
 import { seedBench } from "../src/seed/service.ts";
 import { freshDatabase, testBench } from "./bench.ts";
 
@@ -23,11 +23,11 @@ describe("the schema", () => {
   it("goes up, down and up to the same shape", async () => {
     const db = await freshDatabase();
     opened.push(db);
-    await migrateUp(db);
+    await migrateUp(db, STEPS);
     const before = await shape(db);
-    await migrateDown(db);
+    await migrateDown(db, STEPS);
     expect(await db.schema.hasTable("mark")).toBe(false);
-    await migrateUp(db);
+    await migrateUp(db, STEPS);
     expect(await shape(db)).toEqual(before);
   });
   it("frees the lock of a server killed while migrating, and goes on from an older schema", async () => {
@@ -36,7 +36,7 @@ describe("the schema", () => {
     await migrateUp(db, STEPS.slice(0, 8));
     await db("workspace").insert({ id: 1, secret: "x".repeat(64) });
     await db("schema_step_lock").update({ is_locked: 1 });
-    await migrateUp(db);
+    await migrateUp(db, STEPS);
     expect(await db("workspace").first()).toMatchObject({ id: 1 });
     expect(await db.schema.hasTable("statement")).toBe(true);
   });
@@ -83,7 +83,7 @@ describe("the demo", () => {
   it("is made again when the first start was cut off half-way", async () => {
     const db = await freshDatabase();
     opened.push(db);
-    await migrateUp(db);
+    await migrateUp(db, STEPS);
     await db("workspace").insert({ id: 1, secret: "x".repeat(64) });
     await db("clock").insert({ id: "real", kind: "real", wanted_rate: 1 });
     await db("camera_model").insert({
@@ -94,14 +94,7 @@ describe("the demo", () => {
       megapixels: 1,
       rev: 1,
     });
-    const deps = {
-      db,
-      hub: createHub(),
-      recent: createRecentRuns(),
-      media: mediaFolder("nowhere"),
-      log: pino({ level: "silent" }),
-      now: () => 1_000_000_000,
-    };
+    const deps = composeDeps({ db, media: mediaFolder("nowhere"), log: pino({ level: "silent" }), now: () => 1_000_000_000 });
     expect(await seedBench(deps, false)).toBe("x".repeat(64));
     expect(await db("camera_model").select("name")).toEqual([{ name: "Practice body" }]);
     await db("camera_model").update({ name: "mine" });

@@ -27,40 +27,12 @@ export async function markSeeded(db: Db, at: Date): Promise<void> {
   await db("workspace").where({ id: 1 }).update({ seeded_at: at });
 }
 
-const TABLES = [
-  "pairing",
-  "blob",
-  "statement",
-  "strike",
-  "mark",
-  "run",
-  "snapshot",
-  "reading_minute",
-  "reading",
-  "stream_use",
-  "stream",
-  "device_event",
-  "intake_batch",
-  "intake_issue",
-  "device",
-  "unit_event",
-  "kit_version",
-  "plan_day",
-  "plan",
-  "kit_item",
-  "figure",
-  "mode",
-  "unit",
-  "camera_model",
-  "test_condition",
-  "protocol",
-  "clock_segment",
-  "clock",
-];
-
-/** Only ever called on a bench that was never finished. */
+/** Only ever called on a bench that was never finished: empties every table but the schema's own and the workspace row. */
 export async function clearUnfinished(db: Db): Promise<void> {
-  for (const table of TABLES) await db(table).delete();
+  const [rows] = (await db.raw(
+    "select table_name as name from information_schema.tables where table_schema = database() and table_name not like 'schema\\_step%' and table_name <> 'workspace'",
+  )) as [{ name: string }[]];
+  for (const { name } of rows) await db(name).delete();
 }
 
 const KIT_SAVED_MS = Date.UTC(2031, 5, 10, 18);

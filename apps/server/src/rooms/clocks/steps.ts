@@ -1,15 +1,6 @@
 import type { Step } from "../../db/step.ts";
 
-export const benchSteps: readonly Step[] = [
-  {
-    name: "001-workspace",
-    up: `create table workspace (
-      id tinyint primary key comment 'always 1',
-      seeded_at datetime(3) null comment 'UTC; written last when the demo is in',
-      secret char(64) not null comment 'signs the passphrase cookie'
-    ) comment 'one row for this bench'`,
-    down: "drop table workspace",
-  },
+export const clockSteps: readonly Step[] = [
   {
     name: "002-clock",
     up: `create table clock (

@@ -2,25 +2,20 @@
 // of every file, comes last. Nothing secret leaves: no passphrase secret, no device token.
 
 import { createHash } from "node:crypto";
-import type { ArchiveLine, ArchiveManifest, ArchiveTable } from "@keep-rolling/contract/archive";
+import type { ArchiveLine, ArchiveManifest } from "@keep-rolling/contract/archive";
 import { ARCHIVE_FORMAT, ARCHIVE_VERSION } from "@keep-rolling/contract/archive";
-import { clockAt } from "@keep-rolling/core/time";
 import { Zip, ZipDeflate } from "fflate";
-import { readClocks } from "../clocks/index.ts";
 import type { Tx } from "../../db/connection.ts";
-import { lastStep } from "../../db/migrations.ts";
 import type { Deps } from "../../deps.ts";
-import { readMarks } from "../runs/index.ts";
-import type { RunMarks } from "./csvTwins.ts";
-import { csv, marksTwin, READING_HEAD, readingRows, runsTwin, twinOf } from "./csvTwins.ts";
-import { atOneMoment, readChannelLines, readDeviceNames, readingPages, readKitVersions, readRunIds } from "./dataStore.ts";
-import { PLAIN_TABLES, readPlain } from "./plainStore.ts";
+import { readBlobs } from "../photos/index.ts";
+import { csv } from "./csv.ts";
+import { atOneMoment } from "./dataStore.ts";
 import { ARCHIVE_README } from "./readme.ts";
 
 /** Zip bytes as they come; the first only after all tables were read, so a failure before it is still a plain error. */
 export async function* archiveChunks(deps: Deps): AsyncGenerator<Uint8Array<ArrayBuffer>> {
   const zip = new ZipWriter(deps.now());
-  const blobs = await atOneMoment(deps.db, (tx) => writeTables(tx, zip, deps.now()));
+  const blobs = await atOneMoment(deps.db, (tx) => writeTables(tx, deps, zip));
   yield* zip.drain();
   for (const { sha256 } of blobs) {
     const bytes = await deps.media.read(sha256);
@@ -31,7 +26,7 @@ export async function* archiveChunks(deps: Deps): AsyncGenerator<Uint8Array<Arra
   const manifest: ArchiveManifest = {
     format: ARCHIVE_FORMAT,
     formatVersion: ARCHIVE_VERSION,
-    schema: lastStep(),
+    schema: deps.schema,
     exportedAtMs: deps.now(),
     files: zip.files,
   };
@@ -40,55 +35,25 @@ export async function* archiveChunks(deps: Deps): AsyncGenerator<Uint8Array<Arra
   yield* zip.drain();
 }
 
-async function writeTables(tx: Tx, zip: ZipWriter, nowMs: number): Promise<ArchiveLine<"blobs">[]> {
+async function writeTables(tx: Tx, deps: Deps, zip: ZipWriter): Promise<ArchiveLine<"blobs">[]> {
+  const nowMs = deps.now();
   zip.file("README.txt", [ARCHIVE_README]);
-  const kit = await readKitVersions(tx);
-  put(zip, "kit", kit);
-  zip.file("csv/kit.csv", [twinOf("kit", kit)]);
-  const clocks = (await readClocks(tx)).map((c) => ({ ...c, nowMs: clockAt(c.segments, nowMs) }));
-  put(zip, "clocks", clocks);
-  zip.file("csv/clocks.csv", [twinOf("clocks", clocks)]);
-  for (const table of PLAIN_TABLES) {
-    const lines = await readPlain(tx, table);
-    put(zip, table, lines);
-    zip.file(`csv/${table}.csv`, [twinOf(table, lines as never)]);
+  for (const part of deps.archive) {
+    const truth = zip.open(`tables/${part.table}.jsonl`);
+    for await (const lines of part.pages(tx, nowMs)) truth.write(jsonLines(lines));
+    truth.close();
+    // Another pass over the same moment: a zip holds one open file at a time.
+    for (const twin of part.csv) {
+      const file = zip.open(`csv/${twin.name}.csv`);
+      file.write(`${csv([twin.head])}\r\n`);
+      for await (const rows of twin.rows(tx, nowMs)) if (rows.length > 0) file.write(`${csv(rows)}\r\n`);
+      file.close();
+    }
   }
-  await writeRuns(tx, zip);
-  await writeReadings(tx, zip);
-  return readPlain(tx, "blobs");
-}
-
-async function writeRuns(tx: Tx, zip: ZipWriter): Promise<void> {
-  const ids = await readRunIds(tx);
-  const stored = await readMarks(tx, ids);
-  const runs: RunMarks[] = ids.map((runId) => ({ runId, lines: stored.get(runId) ?? [] }));
-  put(
-    zip,
-    "marks",
-    runs.flatMap((r) => r.lines),
-  );
-  zip.file("csv/marks.csv", [marksTwin(runs, await readDeviceNames(tx))]);
-  zip.file("csv/runs.csv", [runsTwin(runs)]);
-}
-
-async function writeReadings(tx: Tx, zip: ZipWriter): Promise<void> {
-  const channels = await readChannelLines(tx);
-  const lines = channels.map((c) => c.line);
-  put(zip, "channels", lines);
-  zip.file("csv/channels.csv", [twinOf("channels", lines)]);
-  const truth = zip.open("tables/readings.jsonl");
-  for (const c of channels) for await (const page of readingPages(tx, c.streamId, c.line.n)) truth.write(jsonLines(page));
-  truth.close();
-  // Two passes over the same moment: a zip holds one open file at a time.
-  const twin = zip.open("csv/readings.csv");
-  twin.write(`${csv([READING_HEAD])}\r\n`);
-  for (const c of channels) for await (const page of readingPages(tx, c.streamId, c.line.n)) twin.write(`${csv(readingRows(page))}\r\n`);
-  twin.close();
+  return readBlobs(tx);
 }
 
 const jsonLines = (lines: readonly object[]): string => lines.map((line) => `${JSON.stringify(line)}\n`).join("");
-const put = <T extends ArchiveTable>(zip: ZipWriter, table: T, lines: readonly ArchiveLine<T>[]): void =>
-  zip.file(`tables/${table}.jsonl`, [jsonLines(lines)]);
 
 const LEVEL = 6;
 /** A zip cannot carry an earlier date. */

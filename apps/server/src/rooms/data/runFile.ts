@@ -7,15 +7,16 @@ import { RUN_FILE_FORMAT, RUN_FILE_VERSION, runFile } from "@keep-rolling/contra
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { clockAt } from "@keep-rolling/core/time";
 import { foldRun, isForeign } from "@keep-rolling/core/runs";
-import { readClocks } from "../clocks/index.ts";
 import type { Tx } from "../../db/connection.ts";
-import { lastStep } from "../../db/migrations.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { sha256Of } from "../../media/folder.ts";
-import { readMarks } from "../runs/index.ts";
-import { atOneMoment, readChannelLines, readKitVersions, readingsWithin } from "./dataStore.ts";
-import { readPlain } from "./plainStore.ts";
+import { readClocks } from "../clocks/index.ts";
+import { readChannelLines, readDevicesById, readEventLines, readingsWithin } from "../devices/index.ts";
+import { readKitVersions } from "../kit/index.ts";
+import { readBlobs } from "../photos/index.ts";
+import { readMarks, readStrikeLines } from "../runs/index.ts";
+import { atOneMoment } from "./dataStore.ts";
 import type { Archive } from "./readArchive.ts";
 
 /** What devices said so long after the end still belongs to the run. */
@@ -28,7 +29,7 @@ export async function exportRun(deps: Deps, runId: string): Promise<RunFile> {
     const bytes = await deps.media.read(sha256);
     if (bytes !== null) blobs[sha256] = bytes.toString("base64");
   }
-  return { format: RUN_FILE_FORMAT, formatVersion: RUN_FILE_VERSION, schema: lastStep(), exportedAtMs: deps.now(), runId, tables, blobs };
+  return { format: RUN_FILE_FORMAT, formatVersion: RUN_FILE_VERSION, schema: deps.schema, exportedAtMs: deps.now(), runId, tables, blobs };
 }
 
 async function runTables(tx: Tx, runId: string, nowMs: number): Promise<RunFile["tables"]> {
@@ -38,31 +39,28 @@ async function runTables(tx: Tx, runId: string, nowMs: number): Promise<RunFile[
   if (setup === null || startMs === null)
     throw new Refusal(404, "not-found", "No such run", "There is no run of that id with a start mark here.");
   const untilMs = (fold.end?.hiMs ?? fold.voidedMs ?? nowMs) + AFTER_MS;
-  const within = (ms: number): boolean => ms >= startMs && ms <= untilMs;
-  const deviceEvents = (await readPlain(tx, "deviceEvents")).filter((e) => e.unitId === setup.unit.id && within(e.atMs));
+  const deviceEvents = await readEventLines(tx, setup.unit.id, startMs, untilMs);
   const { channels, readings } = await channelsOf(tx, setup.unit.id, startMs, untilMs);
   const devices = new Set([
     ...marks.map((m) => m.mark.deviceId),
     ...deviceEvents.map((e) => e.deviceId),
     ...channels.map((c) => c.deviceId),
   ]);
-  const pictures = new Set(marks.flatMap((m) => pictureOf(m.mark)));
-  const rows = kitOf(setup);
   return {
-    kit: (await readKitVersions(tx)).filter((k) => rows.has(k.id)),
+    kit: await readKitVersions(tx, kitOf(setup)),
     clocks: (await readClocks(tx)).filter((c) => c.id === setup.clockId).map((c) => ({ ...c, nowMs: clockAt(c.segments, nowMs) })),
-    devices: (await readPlain(tx, "devices")).filter((d) => devices.has(d.id)),
+    devices: await readDevicesById(tx, [...devices]),
     marks,
-    strikes: (await readPlain(tx, "strikes")).filter((s) => s.runId === runId),
+    strikes: await readStrikeLines(tx, runId),
     deviceEvents,
     channels,
     readings,
-    blobs: (await readPlain(tx, "blobs")).filter((b) => pictures.has(b.sha256)),
+    blobs: await readBlobs(tx, [...new Set(marks.flatMap((m) => pictureOf(m.mark)))]),
   };
 }
 
-const kitOf = ({ unit, mode, condition, protocol }: StartBody): ReadonlySet<string | null> =>
-  new Set([unit.id, unit.modelId, mode.id, condition.id, protocol.id]);
+const kitOf = ({ unit, mode, condition, protocol }: StartBody): string[] =>
+  [unit.id, unit.modelId, mode.id, condition.id, protocol.id].filter((id) => id !== null);
 
 const pictureOf = (mark: Mark): string[] =>
   isForeign(mark) || (mark.kind !== "photo" && mark.kind !== "correction") || mark.body.sha256 === undefined ? [] : [mark.body.sha256];

@@ -1,2 +1,1 @@
-export { readKit, saveRow } from "./kitStore.ts";
-export { kitSteps } from "./steps.ts";
+export { readKit, readKitVersions, saveRow } from "./kitStore.ts";

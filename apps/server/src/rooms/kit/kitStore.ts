@@ -1,5 +1,6 @@
 // Kit rows and their former versions. Field names change case here and nowhere else.
 
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract/kit";
 import { kitReply } from "@keep-rolling/contract/kit";
 import type { Db, Tx } from "../../db/connection.ts";
@@ -89,6 +90,15 @@ export async function addUnitEvent(tx: Tx, event: { id: string; unitId: string; 
 
 export async function rowExists(tx: Tx, entity: KitEntity, id: string): Promise<boolean> {
   return (await tx<{ id: string }>(TABLES[entity]).where({ id }).first("id")) !== undefined;
+}
+
+type KitLine = ArchiveLine<"kit">;
+/** Every version of every row, or of those with these ids. */
+export async function readKitVersions(tx: Tx, ids?: readonly string[]): Promise<KitLine[]> {
+  const query = tx<{ entity: KitLine["entity"]; entity_id: string; rev: number; saved_ms: number; doc: Row }>("kit_version");
+  if (ids !== undefined) void query.whereIn("entity_id", [...ids]);
+  const rows = await query.orderBy(["entity", "entity_id", "rev"]);
+  return rows.map((r) => ({ entity: r.entity, id: r.entity_id, rev: r.rev, savedAtMs: r.saved_ms, doc: r.doc }));
 }
 
 export async function readVersions(db: Db, entity: KitEntity, id: string): Promise<{ rev: number; savedAtMs: number; doc: Row }[]> {

@@ -6,7 +6,7 @@ import type { Hono } from "hono";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { readBody } from "../../http/body.ts";
-import type { Passphrase } from "../../http/passphrase.ts";
+import type { Door } from "../../room.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { sha256Of } from "../../media/folder.ts";
 import { reachableAt } from "./addresses.ts";
@@ -14,7 +14,7 @@ import { addPairing, usePairing } from "./pairingStore.ts";
 
 const GOOD_FOR_MS = 5 * 60_000;
 
-export function pairingRoutes(app: Hono, deps: Deps, gate: Passphrase, host: string): void {
+export function pairingRoutes(app: Hono, deps: Deps, { gate, host }: Door): void {
   app.get("/api/pairing", (c) => {
     const port = Number(new URL(c.req.url).port || 80);
     return c.json({ addresses: reachableAt(host, port), passphrase: gate.asks });

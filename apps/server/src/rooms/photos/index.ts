@@ -1,1 +1,1 @@
-export { mediaSteps } from "./steps.ts";
+export { readBlobs } from "./archive.ts";

@@ -1,6 +1,6 @@
 import type { Step } from "../../db/step.ts";
 
-export const mediaSteps: readonly Step[] = [
+export const photoSteps: readonly Step[] = [
   {
     name: "040-blob",
     up: `create table \`blob\` (

@@ -12,7 +12,7 @@ const row = (name: string, table: string, columns: string, comment: string): Ste
   down: `drop table ${table}`,
 });
 
-export const planningSteps: readonly Step[] = [
+export const planSteps: readonly Step[] = [
   added("042-model-traits", "camera_model", "traits", "mount, slots, battery, stabilisers; null: not said"),
   added("043-condition-settings", "test_condition", "settings", "what else moves heat or the picture; null: not said"),
   added("044-protocol-schools", "protocol", "schools", "load, cool-down, time constant, stop, swaps; null: the defaults"),

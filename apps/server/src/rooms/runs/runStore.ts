@@ -62,6 +62,17 @@ export async function readPulse(db: Db): Promise<{ id: string; lastSeq: number; 
   return rows.map((r) => ({ id: r.id, lastSeq: r.last_seq, status: r.status }));
 }
 
+/** Ids of all runs, first started first. */
+export async function readRunIds(tx: Tx): Promise<string[]> {
+  const rows = await tx<{ id: string; started_ms: number }>("run").orderBy(["started_ms", "id"]).select("id");
+  return rows.map((r) => r.id);
+}
+
+export async function readDeviceNames(tx: Tx): Promise<Map<string, string>> {
+  const rows = await tx<{ id: string; name: string }>("device").select("id", "name");
+  return new Map(rows.map((r) => [r.id, r.name]));
+}
+
 interface StrikeRow {
   id: string;
   run_id: string;

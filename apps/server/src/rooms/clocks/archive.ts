@@ -3,11 +3,12 @@
 
 import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
-import { addClock, appendPiece, lockClock } from "../clocks/index.ts";
 import type { Tx } from "../../db/connection.ts";
-import type { Tally } from "./tally.ts";
+import type { AnyPart, ArchivePart } from "../data/index.ts";
+import { isoOf, twinOf } from "../data/index.ts";
+import { addClock, appendPiece, lockClock, readClocks } from "./clockStore.ts";
 
-export async function joinClocks(tx: Tx, lines: readonly ArchiveLine<"clocks">[], nowMs: number, tally: Tally): Promise<void> {
+const merge: ArchivePart<"clocks">["merge"] = async (tx, lines, { nowMs, tally }) => {
   for (const line of lines) {
     const known = await lockClock(tx, line.id);
     if (known !== null) tally.same("clocks");
@@ -26,4 +27,24 @@ export async function joinClocks(tx: Tx, lines: readonly ArchiveLine<"clocks">[]
         : nextSegment(here.segments, nowMs, rateAt(here.segments, nowMs), line.nowMs - hereMs);
     await appendPiece(tx, here, piece, here.wantedRate);
   }
+};
+
+async function* pages(tx: Tx, nowMs: number): AsyncGenerator<ArchiveLine<"clocks">[]> {
+  yield (await readClocks(tx)).map((c) => ({ ...c, nowMs: clockAt(c.segments, nowMs) }));
 }
+
+const clockPart: ArchivePart<"clocks"> = {
+  table: "clocks",
+  pages,
+  merge,
+  csv: [
+    twinOf("clocks", pages, [
+      ["clock", (l) => l.id],
+      ["kind", (l) => l.kind],
+      ["read", (l) => isoOf(l.nowMs)],
+      ["pieces", (l) => l.segments.length],
+    ]),
+  ],
+};
+
+export const clockArchive: readonly AnyPart[] = [clockPart];

@@ -1,0 +1,20 @@
+// What rooms are given, put together in one place for the server, its tests and the benchmark.
+
+import type { Logger } from "pino";
+import type { Db } from "./db/connection.ts";
+import type { Deps } from "./deps.ts";
+import { createHub } from "./live/hub.ts";
+import type { MediaFolder } from "./media/folder.ts";
+import { ROOMS, STEPS } from "./rooms.ts";
+import { createRecentRuns } from "./rooms/runs/index.ts";
+
+export function composeDeps(parts: { db: Db; media: MediaFolder; log: Logger; now?: () => number }): Deps {
+  return {
+    now: () => Date.now(),
+    ...parts,
+    hub: createHub(),
+    recent: createRecentRuns(),
+    archive: ROOMS.flatMap((room) => room.archive ?? []),
+    schema: STEPS.at(-1)?.name ?? "",
+  };
+}

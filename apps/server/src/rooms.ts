@@ -1,0 +1,21 @@
+// The rooms, in the order in which an archive comes in: what others name first, what rolls last.
+
+import type { Step } from "./db/step.ts";
+import type { Room } from "./room.ts";
+import { clockRoom } from "./rooms/clocks/room.ts";
+import { dataRoom } from "./rooms/data/room.ts";
+import { deviceRoom } from "./rooms/devices/room.ts";
+import { kitRoom } from "./rooms/kit/room.ts";
+import { limitRoom } from "./rooms/limits/room.ts";
+import { pairingRoom } from "./rooms/pairing/room.ts";
+import { photoRoom } from "./rooms/photos/room.ts";
+import { planRoom } from "./rooms/plan/room.ts";
+import { runRoom } from "./rooms/runs/room.ts";
+import { workspaceSteps } from "./seed/steps.ts";
+
+export const ROOMS: readonly Room[] = [kitRoom, planRoom, clockRoom, deviceRoom, limitRoom, photoRoom, runRoom, dataRoom, pairingRoom];
+
+/** Every step of the schema in the order of its number. */
+export const STEPS: readonly Step[] = [...workspaceSteps, ...ROOMS.flatMap((room) => room.steps ?? [])].sort((a, b) =>
+  a.name < b.name ? -1 : 1,
+);

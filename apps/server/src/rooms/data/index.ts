@@ -1,0 +1,5 @@
+export type { AnyPart, ArchivePart, Shape } from "./archivePart.ts";
+export { plainPart, readPlain, twinOf } from "./archivePart.ts";
+export type { Cell } from "./csv.ts";
+export { isoOf, jsonOf, textOf } from "./csv.ts";
+export { grouped } from "./grouped.ts";

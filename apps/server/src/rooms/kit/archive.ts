@@ -1,0 +1,81 @@
+// The kit's part of an archive: every version of every row, and what happened to bodies.
+
+import { isDeepStrictEqual } from "node:util";
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
+import { kitDocs } from "@keep-rolling/contract/kit";
+import type { Tx } from "../../db/connection.ts";
+import { Refusal } from "../../http/refusal.ts";
+import type { AnyPart, ArchivePart } from "../data/index.ts";
+import { grouped, isoOf, jsonOf, plainPart, textOf, twinOf } from "../data/index.ts";
+import { readKitVersions, saveRow } from "./kitStore.ts";
+
+/** Versions are told apart by when they were saved and what they say. The version saved last is the row. */
+const mergeKit: ArchivePart<"kit">["merge"] = async (tx, lines, { tally }) => {
+  const rowOf = (l: { entity: string; id: string }): string => `${l.entity} ${l.id}`;
+  const ours = grouped(await readKitVersions(tx), rowOf);
+  for (const [row, versions] of grouped(lines, rowOf)) {
+    const here = ours.get(row) ?? [];
+    const fresh = versions
+      .filter((v) => !here.some((h) => h.savedAtMs === v.savedAtMs && isDeepStrictEqual(h.doc, v.doc)))
+      .sort((a, b) => a.rev - b.rev);
+    tally.same("kit", versions.length - fresh.length);
+    tally.add("kit", fresh.length);
+    if (fresh.length === 0) continue;
+    const [current] = here.slice(-1);
+    let rev = here.length === 0 ? 0 : Math.max(...here.map((h) => h.rev));
+    const newest = fresh.at(-1);
+    const again = current !== undefined && newest !== undefined && current.savedAtMs >= newest.savedAtMs ? [current] : [];
+    for (const version of [...fresh, ...again]) {
+      const doc = kitDocs[version.entity].safeParse(version.doc);
+      if (!doc.success || doc.data.id !== version.id)
+        throw new Refusal(
+          422,
+          "bad-archive",
+          "Not an archive that can be opened",
+          `A version of ${row} is not a row of the kit. Nothing was changed.`,
+        );
+      await saveRow(tx, version.entity, doc.data, ++rev, version.savedAtMs);
+    }
+    if (again.length > 0)
+      tally.note(`${nameOf(current?.doc)}: changed here later than in the archive; the version here stays, the other is in its history.`);
+  }
+};
+
+const nameOf = (doc: Record<string, unknown> | undefined): string => (typeof doc?.name === "string" ? doc.name : "A row of the kit");
+
+async function* pages(tx: Tx): AsyncGenerator<ArchiveLine<"kit">[]> {
+  yield await readKitVersions(tx);
+}
+
+const kitPart: ArchivePart<"kit"> = {
+  table: "kit",
+  pages,
+  merge: mergeKit,
+  csv: [
+    twinOf("kit", pages, [
+      ["kind", (l) => l.entity],
+      ["id", (l) => l.id],
+      ["version", (l) => l.rev],
+      ["saved", (l) => isoOf(l.savedAtMs)],
+      ["name", (l) => textOf(l.doc.name)],
+      ["all", (l) => jsonOf(l.doc)],
+    ]),
+  ],
+};
+
+const unitEventPart = plainPart(
+  "unitEvents",
+  {
+    from: "unit_event",
+    columns: { id: ["id"], unitId: ["unit_id"], atMs: ["at_ms"], kind: ["kind"], body: ["body", "json"] },
+    key: ["id"],
+  },
+  [
+    ["unit", (l) => l.unitId],
+    ["at", (l) => isoOf(l.atMs)],
+    ["what", (l) => l.kind],
+    ["details", (l) => jsonOf(l.body)],
+  ],
+);
+
+export const kitArchive: readonly AnyPart[] = [kitPart, unitEventPart];

@@ -1,1 +1,0 @@
-export { pairingSteps } from "./steps.ts";

@@ -1,1 +1,0 @@
-export { planningSteps } from "./steps.ts";

@@ -1,0 +1,7 @@
+import type { Room } from "../../room.ts";
+import { planSteps } from "./steps.ts";
+
+export const planRoom: Room = {
+  name: "plan",
+  steps: planSteps,
+};

@@ -1,0 +1,11 @@
+import type { Room } from "../../room.ts";
+import { runArchive } from "./archive.ts";
+import { runRoutes } from "./routes.ts";
+import { runSteps } from "./steps.ts";
+
+export const runRoom: Room = {
+  name: "runs",
+  steps: runSteps,
+  routes: runRoutes,
+  archive: runArchive,
+};

@@ -1,7 +1,8 @@
 // Making a mark: its times by the bench clock and this device's, its id here. Nothing is stored by this file; the outbox does.
 
 import type { Clock } from "@keep-rolling/contract/clocks";
-import type { CorrectionBody, KnownKind, Mark, MarkBodies, MarkSource } from "@keep-rolling/core/runs";
+import type { FactSource } from "@keep-rolling/core/facts";
+import type { CorrectionBody, KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
 import { liveCorrectionOf, MARK_VERSION } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";
 import type { Draft } from "./outbox.ts";
@@ -14,7 +15,7 @@ export interface PressOptions {
   madeAtMs?: number;
   target?: string;
   replaces?: string;
-  source?: MarkSource;
+  source?: FactSource;
   accepts?: string;
 }
 

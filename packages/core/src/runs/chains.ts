@@ -2,7 +2,7 @@
 // the end of the one to the start of the other; zero recorded time is a result.
 
 import type { RunFold } from "./fold.ts";
-import type { StartBody } from "./mark.ts";
+import type { StartBody } from "./kinds/start.ts";
 import type { ModeSnapshot, UnitSnapshot } from "../kit/index.ts";
 
 export type FollowUpKind = "recovery" | "fallback";

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
-import type { CorrectionBody, Mark } from "./mark.ts";
+import type { CorrectionBody } from "./kinds/kinds.ts";
+import type { Mark } from "./mark.ts";
 import { foldRun } from "./fold.ts";
 import { end, gap, mark, resume, start, undo, warning } from "./testing/marks.ts";
-import { asCorrected, correctionsOn, liveCorrectionOf } from "./undoKey.ts";
+import { asCorrected, liveCorrectionOf } from "./undoKey.ts";
 
 const fix = (target: Mark, atSec: number, body: CorrectionBody, more: Partial<Mark> = {}): Mark =>
   mark("correction", atSec, body, { target: target.id, ...more });
@@ -60,7 +61,7 @@ describe("corrections", () => {
     const chain = { ...second, replaces: first.id } as Mark;
     expect(foldRun([start(0), w, first, chain]).warnings[0]?.minutesLeft).toBe(3);
     expect(foldRun([start(0), w, first, chain, undo(chain, 53)]).warnings[0]?.minutesLeft).toBe(5);
-    expect(correctionsOn([start(0), w, first, chain, undo(chain, 53)], w.id)).toBe(1);
+    expect(foldRun([start(0), w, first, chain, undo(chain, 53)]).corrections.get(w.id)).toBe(1);
   });
   it("tell a new author what they replace", () => {
     const w = warning(50);

@@ -2,7 +2,7 @@
 // none of them breaks it; what is asked is how many cycles the body holds, not how long it lasts in one go.
 
 import type { RunFold } from "./fold.ts";
-import type { DutyCycle } from "./mark.ts";
+import type { DutyCycle } from "./kinds/start.ts";
 import { recordedAt, summarise } from "./summarise.ts";
 import type { Gap } from "./timeline.ts";
 

@@ -1,6 +1,9 @@
 // Findings: what the fold could not fit, in plain words, naming the marks concerned.
 
+import { FACT_FINDING_CODES } from "../facts/index.ts";
+
 export const FINDING_CODES = [
+  ...FACT_FINDING_CODES,
   "resume-without-gap",
   "before-start",
   "after-end",
@@ -11,10 +14,6 @@ export const FINDING_CODES = [
   "warning-in-odd-order",
   "future-time",
   "odd-value",
-  "corrections-disagree",
-  "target-missing",
-  "circular",
-  "odd-correction",
   "last-seen-after-found",
   "not-understood",
   "no-start",

@@ -1,14 +1,14 @@
 // What settles a finding: each fix is one mark to press, so it is kept, sent and can be taken back like any other. A fix never
 // removes anything. Law: with its mark added, the finding it was offered for is gone.
 
-import { correctionsOn, liveCorrectionOf } from "./undoKey.ts";
-import { describeMark } from "./describe.ts";
+import { liveCorrectionOf } from "./undoKey.ts";
+import { describeCorrection, describeMark } from "./describe.ts";
 import type { Finding } from "./findings.ts";
 import { foldRun } from "./fold.ts";
 import type { RunFold } from "./fold.ts";
-import type { CorrectionBody, Mark, MarkOf } from "./mark.ts";
+import type { CorrectionBody } from "./kinds/kinds.ts";
+import type { Mark, MarkOf } from "./mark.ts";
 import { isForeign } from "./mark.ts";
-import { describeRule } from "./states.ts";
 import type { TemperatureUnit } from "../format/index.ts";
 
 export type Fix =
@@ -100,7 +100,7 @@ function candidates(finding: Finding, fold: RunFold, marks: readonly Mark[], uni
 type Correct = (mark: Mark, body: CorrectionBody, label: string) => Fix;
 
 const seen = (marks: readonly Mark[], id: string): { replaces?: string } => {
-  const replaces = correctionsOn(marks, id) > 0 ? liveCorrectionOf(marks, id) : undefined;
+  const replaces = liveCorrectionOf(marks, id);
   return replaces === undefined ? {} : { replaces };
 };
 const isOf = <K extends "end" | "gap" | "warning">(mark: Mark, kind: K): mark is Mark & MarkOf<K> => mark.kind === kind && !isForeign(mark);
@@ -127,52 +127,3 @@ function keepOne(found: readonly Mark[], unit: TemperatureUnit): Fix[] {
   const keep = (kept: Mark, gone: Mark): Fix => ({ label: `Keep: ${describeCorrection(kept, unit)}`, kind: "undo", target: gone.id });
   return a.madeAtMs > b.madeAtMs ? [keep(a, b), keep(b, a)] : [keep(b, a), keep(a, b)];
 }
-
-/** What a correction says, in words; "correction" for one that says nothing known. */
-export function describeCorrection(mark: Mark, unit: TemperatureUnit = "C"): string {
-  if (mark.kind !== "correction" || isForeign(mark)) return describeMark(mark, unit);
-  const {
-    atMs: _time,
-    cause,
-    power,
-    feel,
-    phase,
-    minutesLeft,
-    change,
-    item,
-    result,
-    minutes,
-    text,
-    caption,
-    sha256,
-    lastSeenMs,
-    becauseHot,
-    ambient,
-    startState,
-    continuity,
-    ...reading
-  } = mark.body;
-  const said = [
-    mark.body.atMs === undefined ? "" : "another time",
-    cause ?? "",
-    power === undefined ? "" : power === "on" ? "body on" : "powered off",
-    feel ?? "",
-    phase ?? "",
-    minutesLeft === undefined ? "" : `${minutesLeft} min left`,
-    change ?? "",
-    item ?? "",
-    result ?? "",
-    minutes === undefined ? "" : `${minutes} min`,
-    text ?? caption ?? "",
-    sha256 === undefined ? "" : "a picture",
-    lastSeenMs === undefined ? "" : lastSeenMs === null ? "not found off" : "found off",
-    becauseHot === undefined ? "" : becauseHot ? "stopped because it was hot" : "not stopped because of heat",
-    ambient === undefined ? "" : describeMark(asReading(mark, { ambientC: ambient.valueC }), unit),
-    startState === undefined ? "" : `start ${startState.state}`,
-    continuity === undefined ? "" : `gaps read: ${describeRule(continuity)}`,
-    Object.keys(reading).length === 0 ? "" : describeMark(asReading(mark, reading), unit),
-  ];
-  return said.filter(Boolean).join(", ") || "correction";
-}
-
-const asReading = (mark: Mark, body: MarkOf<"reading">["body"]): MarkOf<"reading"> => ({ ...mark, kind: "reading", body });

@@ -1,13 +1,10 @@
 // Who did what when: every mark of a run in the order it was pressed, with what became of it. Nothing is hidden here, undone marks and
 // undos included.
 
+import { distinctFacts, isCorrection, liveness, rootOf } from "../facts/index.ts";
 import type { TemperatureUnit } from "../format/index.ts";
-import { isCorrection, rootOf } from "./corrections.ts";
-import { describeMark } from "./describe.ts";
-import { describeCorrection } from "./fixes.ts";
-import { liveness } from "./liveness.ts";
+import { describeCorrection, describeMark } from "./describe.ts";
 import type { Mark } from "./mark.ts";
-import { distinctMarks } from "./order.ts";
 
 export interface HistoryLine {
   mark: Mark;
@@ -20,7 +17,7 @@ export interface HistoryLine {
 
 /** By press, then device and number: the order in which it happened to the testers, not the order of delivery. */
 export function historyOf(marks: readonly Mark[], unit: TemperatureUnit = "C"): HistoryLine[] {
-  const byId = distinctMarks(marks);
+  const byId = distinctFacts(marks);
   const { isLive } = liveness(byId);
   const corrected = new Set([...byId.values()].filter((m) => isCorrection(m) && isLive(m.id)).map((m) => rootOf(m.id, byId)?.id));
   const ordered = [...byId.values()].sort(

@@ -1,5 +1,6 @@
 export type { FollowUpKind } from "./chains.ts";
 export { chainOf, followUpStart, restBetween } from "./chains.ts";
+export { describeRule } from "./continuity.ts";
 export { describeMark, describeRun } from "./describe.ts";
 export { dutyDue, dutyResult } from "./duty.ts";
 export { findingText } from "./findings.ts";
@@ -11,19 +12,12 @@ export type { ChannelReading, HeatTrace, HeatWitness } from "./heatTrace.ts";
 export { heatTrace } from "./heatTrace.ts";
 export type { HistoryLine } from "./history.ts";
 export { historyOf } from "./history.ts";
-export type {
-  CorrectionBody,
-  ForeignMark,
-  KnownKind,
-  KnownMark,
-  Mark,
-  MarkBodies,
-  MarkOf,
-  ReadingValues,
-  SlotRef,
-  StartBody,
-} from "./mark.ts";
-export { KNOWN_KINDS, MARK_VERSION, isForeign } from "./mark.ts";
+export type { CorrectionBody, KnownKind, MarkBodies } from "./kinds/kinds.ts";
+export type { ForeignMark, KnownMark, Mark, MarkOf } from "./mark.ts";
+export type { ReadingValues } from "./kinds/reading.ts";
+export type { SlotRef, StartBody } from "./kinds/start.ts";
+export { actsOn, KNOWN_KINDS, MARK_KINDS } from "./kinds/kinds.ts";
+export { MARK_VERSION, isForeign } from "./mark.ts";
 export type { NextAction } from "./nextAction.ts";
 export { nextAction } from "./nextAction.ts";
 export type { Endpoint, Observation } from "./observe.ts";
@@ -33,12 +27,12 @@ export { expectedEnds, nextDue } from "./reminders.ts";
 export type { MovedClock } from "./retime.ts";
 export { retimeMoved } from "./retime.ts";
 export type { GapReading } from "./states.ts";
-export { bothReadings, checkCountdowns, conditionSpans, describeRule, otherConditionShare, warningNow } from "./states.ts";
+export { bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
 export type { Interval } from "./summarise.ts";
 export { elapsedWhenRecorded, recordedAt, summarise } from "./summarise.ts";
 export type { Warning } from "./timeline.ts";
-export { asCorrected, correctionsOn, liveCorrectionOf, redoTarget, undoTarget } from "./undoKey.ts";
-export type { CheckItem, CheckResult, EndCause, MarkSource, RunKind, Touch } from "./vocabulary.ts";
+export { asCorrected, liveCorrectionOf, redoTarget, undoTarget } from "./undoKey.ts";
+export type { CheckItem, CheckResult, EndCause, RunKind, Touch } from "./vocabulary.ts";
 export {
   AMBIENT_BASES,
   CHECK_ITEMS,
@@ -47,7 +41,6 @@ export {
   END_CAUSES,
   GAP_CAUSES,
   GAP_POWERS,
-  MARK_SOURCES,
   RUN_KINDS,
   START_STATES,
   START_STATE_BASES,

@@ -1,9 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { liveness } from "./liveness.ts";
+import { distinctFacts, liveness, orderOf } from "../facts/index.ts";
+import { KINDS } from "./kinds/kinds.ts";
 import type { Mark } from "./mark.ts";
-import { compareMarks, distinctMarks } from "./order.ts";
 import { end, gap, mark, randomLog, resume, start, undo } from "./testing/marks.ts";
+
+const compareMarks = orderOf(KINDS);
 
 describe("the one order of facts", () => {
   it("at one millisecond: start, resume, the rest, gap, end", () => {
@@ -33,13 +35,13 @@ describe("the one order of facts", () => {
   it("takes one of two bodies under one id by content, whichever came first", () => {
     const a = gap(5);
     const b = { ...a, body: { cause: "tester", power: "off" } } as Mark;
-    expect(distinctMarks([a, b])).toEqual(distinctMarks([b, a]));
-    expect(distinctMarks([a, a, b, b]).size).toBe(1);
+    expect(distinctFacts([a, b])).toEqual(distinctFacts([b, a]));
+    expect(distinctFacts([a, a, b, b]).size).toBe(1);
   });
 });
 
 describe("what is live", () => {
-  const live = (...marks: Mark[]) => liveness(distinctMarks(marks)).isLive;
+  const live = (...marks: Mark[]) => liveness(distinctFacts(marks)).isLive;
   it("follows chains of undo and redo of any length", () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 30 }), (length) => {

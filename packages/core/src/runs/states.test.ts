@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { describeRule } from "./continuity.ts";
 import { foldRun } from "./fold.ts";
 import { observe } from "./observe.ts";
-import { bothReadings, checkCountdowns, conditionSpans, describeRule, otherConditionShare, warningNow } from "./states.ts";
+import { bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
 import { end, gap, mark, resume, start, START } from "./testing/marks.ts";
 
 const warning = (sec: number, phase: "shown" | "escalated" | "cleared", minutesLeft?: number) =>

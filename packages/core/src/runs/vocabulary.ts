@@ -53,9 +53,6 @@ export type CheckItem = (typeof CHECK_ITEMS)[number];
 export const CHECK_RESULTS = ["yes", "no", "not tried"] as const;
 export type CheckResult = (typeof CHECK_RESULTS)[number];
 
-export const MARK_SOURCES = ["pressed", "typed", "accepted", "late"] as const;
-export type MarkSource = (typeof MARK_SOURCES)[number];
-
 export const RUN_KINDS = ["endurance", "recovery", "fallback", "duty", "idle", "job"] as const;
 export type RunKind = (typeof RUN_KINDS)[number];
 

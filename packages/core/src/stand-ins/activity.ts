@@ -2,14 +2,14 @@
 // record, not what the body went through; so facts a stand-in has posted never change under it.
 
 import type { Mark, RunFold } from "../runs/index.ts";
-import { conditionSpans, foldRun } from "../runs/index.ts";
+import { actsOn, conditionSpans, foldRun } from "../runs/index.ts";
 import type { ActivitySpan, CameraActivity } from "./simulatedCamera.ts";
-
-const ACTS: readonly string[] = ["start", "gap", "resume", "end", "undo", "correction", "condition"];
 
 /** Spans from the first press of start on; empty without one. Undo and corrections act from their own press. */
 export function activitySpans(marks: readonly Mark[]): ActivitySpan[] {
-  const acts = marks.filter((m) => ACTS.includes(m.kind)).sort((a, b) => a.madeAtMs - b.madeAtMs || a.deviceSeq - b.deviceSeq);
+  const acts = marks
+    .filter((m) => actsOn(m.kind, ["time", "surroundings"]))
+    .sort((a, b) => a.madeAtMs - b.madeAtMs || a.deviceSeq - b.deviceSeq);
   const spans: ActivitySpan[] = [];
   acts.forEach((act, i) => {
     const span = spanAfter(acts.slice(0, i + 1), act.madeAtMs);

@@ -7,11 +7,12 @@ import type { StoredMark } from "@keep-rolling/contract/marks";
 import { MARK_MAX_BYTES } from "@keep-rolling/contract/facts";
 import { markSchema } from "@keep-rolling/contract/marks";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
+import { actsOn } from "@keep-rolling/core/runs";
 import { v5 as uuidv5 } from "uuid";
 import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
-import { acceptOne, ACTS } from "./acceptOne.ts";
+import { acceptOne } from "./acceptOne.ts";
 import { keepIssue } from "./markStore.ts";
 import { noteDeviceEvent } from "./runStore.ts";
 import { takeRun } from "./takeRun.ts";
@@ -42,7 +43,7 @@ export async function acceptMarks(deps: Deps, batch: Batch): Promise<Accepted> {
     const done = await acceptRun(deps, marks, batch);
     outcomes.push(...done.outcomes);
     if (done.fold !== null) {
-      const acts = done.stored.some((s) => ACTS.includes(s.mark.kind)) || changed.get(marks[0].runId)?.acts === true;
+      const acts = done.stored.some((s) => actsOn(s.mark.kind, ["time"])) || changed.get(marks[0].runId)?.acts === true;
       changed.set(marks[0].runId, { runId: marks[0].runId, clockId: done.clockId, fold: done.fold, acts });
     }
   };

@@ -3,12 +3,12 @@
 
 import type { StoredMark } from "@keep-rolling/contract/marks";
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
-import { foldRun } from "@keep-rolling/core/runs";
+import { actsOn, foldRun, isForeign } from "@keep-rolling/core/runs";
 import type { Deps } from "../../deps.ts";
 import { storeNext } from "./markStore.ts";
 
-/** Kinds that can change whether it rolls, how long, and why it ended. */
-export const ACTS: readonly string[] = ["start", "gap", "resume", "end", "undo", "correction"];
+/** What the cached columns of a run are made from. */
+export const CACHED = ["time", "surroundings", "warnings"] as const;
 
 export interface AcceptedOne {
   stored: StoredMark;
@@ -23,7 +23,8 @@ export async function acceptOne(deps: Deps, mark: Mark): Promise<AcceptedOne | n
   if (known === undefined || mark.kind === "start" || !isNew(mark, known.marks)) return null;
   const seq = known.lastSeq + 1;
   const marks = [...known.marks, mark];
-  const fold = ACTS.includes(mark.kind) ? foldRun(marks) : null;
+  // A foreign kind changes nothing that this program caches.
+  const fold = !isForeign(mark) && actsOn(mark.kind, CACHED) ? foldRun(marks) : null;
   const receivedAtMs = deps.now();
   if (!(await storeNext(deps.db, mark, seq, receivedAtMs, fold))) {
     deps.recent.forget(mark.runId);

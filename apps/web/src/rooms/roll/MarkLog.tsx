@@ -1,6 +1,6 @@
 // The marks of the run, newest first; each can be opened to correct its time or details.
 
-import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
+import { describeMark } from "@keep-rolling/core/runs";
 import { findingText } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Photo } from "../../shared/photos/Photo.tsx";
@@ -20,7 +20,7 @@ export function MarkLog({ run, openId, onOpen }: { run: SeenRun; openId: string 
       <ol className="relative max-h-96 overflow-y-auto" tabIndex={0} aria-label="Marks, newest first">
         {[...run.fold.effective].reverse().map((mark) => {
           const finding = findings.get(mark.id);
-          const corrected = correctionsOn(run.marks, mark.id);
+          const corrected = run.fold.corrections.get(mark.id) ?? 0;
           return (
             <li key={mark.id} className="hairline grid grid-cols-[4.6rem_1fr_auto] gap-x-3 py-1.5 text-[0.95rem]">
               <span className="num">{formatHms(mark.atMs - startMs)}</span>

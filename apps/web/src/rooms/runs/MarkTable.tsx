@@ -2,7 +2,7 @@
 
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Mark } from "@keep-rolling/core/runs";
-import { correctionsOn, describeMark } from "@keep-rolling/core/runs";
+import { describeMark } from "@keep-rolling/core/runs";
 import { formatHms, parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Photo } from "../../shared/photos/Photo.tsx";
@@ -36,7 +36,7 @@ export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefin
                 {describeMark(mark, temperature)}
                 <span className="text-sm text-soft">
                   {mark.source !== "pressed" && ` · ${mark.source === "accepted" ? "taken from the camera" : mark.source}`}
-                  {correctionsOn(run.marks, mark.id) > 0 && " · corrected"}
+                  {(run.fold.corrections.get(mark.id) ?? 0) > 0 && " · corrected"}
                 </span>
                 <Photo mark={mark} />
                 {open === mark.id && <TimeEdit run={run} mark={mark} clock={clock} onDone={() => setOpen(null)} />}

@@ -34,7 +34,7 @@ export function TakeOut({ run }: { run: SeenRun }) {
         <a href={`/api/runs/${run.id}/file`} download>
           JSON, whole; comes in again through Data
         </a>
-        <Button tone="quiet" className="p-0!" onClick={() => saveText(`${name}.csv`, "text/csv", runCsv(run.fold, run.marks, note))}>
+        <Button tone="quiet" className="p-0!" onClick={() => saveText(`${name}.csv`, "text/csv", runCsv(run.fold, note))}>
           CSV of its marks
         </Button>
       </p>

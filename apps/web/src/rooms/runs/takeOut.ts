@@ -1,7 +1,7 @@
 // A run taken out: its marks as CSV, chapters for the video of the test as WebVTT (W3C) and as a list to paste. Pure text from the fold.
 
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
-import { correctionsOn, describeMark, isForeign, recordedAt } from "@keep-rolling/core/runs";
+import { describeMark, isForeign, recordedAt } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms } from "@keep-rolling/core/format";
 import Papa from "papaparse";
@@ -24,7 +24,7 @@ const HEAD = [
 ];
 
 /** One line a live mark, in order of time; values of readings in columns of their own. Cells a spreadsheet would compute are quoted as text. */
-export function runCsv(fold: RunFold, marks: readonly Mark[], note: string): string {
+export function runCsv(fold: RunFold, note: string): string {
   const startMs = fold.startMs ?? 0;
   const sec = (ms: number): number => Math.round(ms) / 1000;
   const rows = fold.effective.map((m) => [
@@ -34,7 +34,7 @@ export function runCsv(fold: RunFold, marks: readonly Mark[], note: string): str
     m.kind,
     describeMark(m),
     m.source,
-    correctionsOn(marks, m.id) > 0 ? "yes" : "",
+    (fold.corrections.get(m.id) ?? 0) > 0 ? "yes" : "",
     ...readingCells(m),
   ]);
   return Papa.unparse([HEAD, ...rows, ...(note === "" ? [] : [["", "", "", "note", note]])], { escapeFormulae: true, newline: "\r\n" });

@@ -1,51 +1,15 @@
 // Test support: short ways to write a log by hand, and random logs for the laws.
 
 import fc from "fast-check";
-import type { KnownKind, Mark, MarkBodies, MarkOf, StartBody } from "../mark.ts";
-import { CONDITION_CHANGES, END_CAUSES, GAP_CAUSES, GAP_POWERS, TOUCHES, WARNING_PHASES } from "../vocabulary.ts";
+import type { Draw } from "../../facts/index.ts";
+import { randomFrom } from "../../statistics/index.ts";
+import type { KnownKind, MarkBodies, MarkKinds } from "../kinds/kinds.ts";
+import { KINDS } from "../kinds/kinds.ts";
+import { SAMPLE_START } from "../kinds/sampleStart.ts";
+import type { StartBody } from "../kinds/start.ts";
+import type { Mark, MarkOf } from "../mark.ts";
 
-export const START: StartBody = {
-  runKind: "endurance",
-  clockId: "real",
-  unit: { id: "u1", name: "Body one", serialLabel: "001", firmware: "1.0", modelId: "m1", modelName: "Model", simulated: false },
-  mode: {
-    id: "mo1",
-    name: "UHD 25",
-    widthPx: 3840,
-    heightPx: 2160,
-    fpsNum: 25,
-    fpsDen: 1,
-    readout: "binned",
-    readoutCrop: 1,
-    codec: "H.265",
-    compression: "long-GOP",
-    bits: 10,
-    mbps: 100,
-    target: "slot 1",
-    clipLimitSec: null,
-  },
-  condition: {
-    id: "c1",
-    name: "Room",
-    ambientC: 22,
-    toleranceC: 2,
-    sun: "none",
-    air: "still",
-    screen: "lit",
-    power: "internal",
-    powerOffSetting: "normal",
-  },
-  protocol: {
-    id: "p1",
-    name: "Until it stops",
-    continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 },
-    checkpointSec: 300,
-    checkpointAfterWarningSec: 60,
-    onWarning: "run on",
-  },
-  ambient: { valueC: 22, plusMinusC: 0.5, basis: "measured" },
-  startState: { state: "cold", by: "gauge", value: 0 },
-};
+export const START: StartBody = SAMPLE_START;
 
 let serial = 0;
 
@@ -78,37 +42,18 @@ export const end = (atSec: number, cause: MarkBodies["end"]["cause"] = "thermal 
 export const warning = (atSec: number, phase: MarkBodies["warning"]["phase"] = "shown"): Mark => mark("warning", atSec, { phase });
 export const undo = (target: Mark, atSec = 0): Mark => mark("undo", atSec, {}, { target: target.id });
 
-const plainBody: Readonly<Record<string, fc.Arbitrary<unknown>>> = {
-  gap: fc.record({ cause: fc.constantFrom(...GAP_CAUSES), power: fc.constantFrom(...GAP_POWERS) }),
-  resume: fc.constant({}),
-  split: fc.constant({}),
-  reading: fc.record(
-    { gauge: fc.integer({ min: -1, max: 12 }), ambientC: fc.double({ min: -60, max: 90, noNaN: true }) },
-    { requiredKeys: [] },
-  ),
-  touch: fc.record({ feel: fc.constantFrom(...TOUCHES) }),
-  warning: fc.record({ phase: fc.constantFrom(...WARNING_PHASES) }),
-  condition: fc.record({ change: fc.constantFrom(...CONDITION_CHANGES) }),
-  end: fc.record({
-    cause: fc.constantFrom(...END_CAUSES),
-    foundOff: fc.option(fc.record({ lastSeenMs: fc.integer({ min: 0, max: 100_000 }) }), { nil: undefined }),
-  }),
-  check: fc.constant({ item: "powers on", result: "yes" }),
-  note: fc.constant({ text: "odd click" }),
-  photo: fc.constant({}),
-  start: fc.constant(START),
-};
+/** Draws of a kind's generator from a seed. */
+function drawFrom(seed: number): Draw {
+  const random = randomFrom(seed);
+  return {
+    oneOf: <T>(words: readonly T[]) => words[random.int(0, words.length - 1)] as T,
+    int: (min, max) => random.int(min, max),
+    number: (min, max) => min + (max - min) * random.next(),
+    maybe: () => random.next() < 0.5,
+  };
+}
 
-const correctionBody = fc.record(
-  {
-    atMs: fc.integer({ min: 0, max: 100_000 }),
-    cause: fc.constantFrom(...END_CAUSES, ...GAP_CAUSES),
-    power: fc.constantFrom(...GAP_POWERS),
-    gauge: fc.integer({ min: 0, max: 10 }),
-    lastSeenMs: fc.option(fc.integer({ min: 0, max: 100_000 })),
-  },
-  { requiredKeys: [] },
-);
+const bodyOf = (kinds: MarkKinds, kind: string): fc.Arbitrary<unknown> => fc.nat().map((seed) => kinds[kind]?.sample(drawFrom(seed)) ?? {});
 
 interface Draft {
   kind: string;
@@ -120,44 +65,28 @@ interface Draft {
   sees: boolean;
 }
 
-const draft: fc.Arbitrary<Draft> = fc
-  .constantFrom(
-    "gap",
-    "resume",
-    "gap",
-    "resume",
-    "split",
-    "reading",
-    "touch",
-    "warning",
-    "condition",
-    "end",
-    "check",
-    "note",
-    "photo",
-    "start",
-    "correction",
-    "undo",
-    "undo",
-  )
-  .chain((kind) =>
+/** Gaps, resumes and undos are drawn more often than others: they make the hard cases. */
+const draft = (kinds: MarkKinds): fc.Arbitrary<Draft> =>
+  fc.constantFrom(...Object.keys(kinds), "gap", "resume", "undo").chain((kind) =>
     fc.record({
       kind: fc.constant(kind),
       atMs: fc.integer({ min: 0, max: 100_000 }),
       late: fc.integer({ min: -3000, max: 5000 }),
       device: fc.integer({ min: 0, max: 2 }),
-      body: kind === "correction" ? correctionBody : (plainBody[kind] ?? fc.constant({})),
+      body: bodyOf(kinds, kind),
       pick: fc.nat(),
       sees: fc.boolean(),
     }),
   );
 
 /** Logs of up to 25 marks of three devices, with undo and correction chains whose targets are known already. */
-export const randomLog: fc.Arbitrary<Mark[]> = fc.array(draft, { maxLength: 24 }).map((drafts) => {
-  const log: Mark[] = [{ ...start(0), id: "a000", deviceSeq: 0, atMs: 500, madeAtMs: 500 }];
-  drafts.forEach((d, i) => log.push(fromDraft(d, i, log)));
-  return log;
-});
+export const logsOf = (kinds: MarkKinds): fc.Arbitrary<Mark[]> =>
+  fc.array(draft(kinds), { maxLength: 24 }).map((drafts) => {
+    const log: Mark[] = [{ ...start(0), id: "a000", deviceSeq: 0, atMs: 500, madeAtMs: 500 }];
+    drafts.forEach((d, i) => log.push(fromDraft(d, i, log)));
+    return log;
+  });
+export const randomLog = logsOf(KINDS);
 
 function fromDraft(d: Draft, i: number, log: readonly Mark[]): Mark {
   const target = d.kind === "undo" || d.kind === "correction" ? log[d.pick % log.length] : undefined;

@@ -1,18 +1,18 @@
 // Undo: a mark is live if no live undo names it. Undo of undo is redo. Each undo has one target, so the graph of undos is
 // functional; circles cannot come from the outbox, but the fold must not hang on one: undos in a circle have no effect.
 
-import type { Mark } from "./mark.ts";
-import type { Finding } from "./findings.ts";
+import type { Fact } from "./fact.ts";
+import type { FactFinding } from "./findings.ts";
 
 export interface Liveness {
   isLive: (id: string) => boolean;
-  findings: Finding[];
+  findings: FactFinding[];
 }
 
 /** `byId`: distinct marks. Ties and missing targets: an undo whose target is unknown is named in a finding and does nothing. */
-export function liveness(byId: ReadonlyMap<string, Mark>): Liveness {
+export function liveness(byId: ReadonlyMap<string, Fact>): Liveness {
   const undosOf = new Map<string, string[]>();
-  const findings: Finding[] = [];
+  const findings: FactFinding[] = [];
   const circular = undosInCircles(byId);
   if (circular.length > 0) findings.push({ code: "circular", markIds: circular });
   for (const mark of byId.values()) {
@@ -31,7 +31,7 @@ export function liveness(byId: ReadonlyMap<string, Mark>): Liveness {
   return { isLive, findings };
 }
 
-function undosInCircles(byId: ReadonlyMap<string, Mark>): string[] {
+function undosInCircles(byId: ReadonlyMap<string, Fact>): string[] {
   const targetOf = (id: string): string | undefined => {
     const mark = byId.get(id);
     return mark?.kind === "undo" ? mark.target : undefined;

@@ -1,0 +1,44 @@
+import { replaced } from "../../facts/index.ts";
+import { note, openGapOf, openSegmentOf, use } from "../timeline.ts";
+import type { GapCause, GapPower } from "../vocabulary.ts";
+import { GAP_CAUSES, GAP_POWERS } from "../vocabulary.ts";
+import type { MarkKind } from "./markKind.ts";
+
+export interface GapBody {
+  cause: GapCause;
+  power: GapPower;
+}
+export interface GapCorrection {
+  cause?: GapCause | undefined;
+  power?: GapPower | undefined;
+}
+
+const powerWords = (power: GapPower): string => (power === "on" ? "body on" : "powered off");
+
+/** A second gap of an open one opens nothing: it corroborates, or the details are to be settled. */
+export const gap: MarkKind<GapBody, GapCorrection> = {
+  rank: 3,
+  aimed: false,
+  place: "while it runs",
+  acts: ["time"],
+  corrects: {
+    cause: { set: (body, cause) => (GAP_CAUSES.includes(cause) ? { ...body, cause } : null), words: (cause) => cause },
+    power: replaced("power", powerWords),
+  },
+  words: ({ cause, power }) => `gap: ${cause === "unknown" ? "cause not said" : cause}, ${powerWords(power)}`,
+  apply: (t, mark) => {
+    t.resumedBy = null;
+    const open = openGapOf(t);
+    const { cause, power } = mark.body;
+    if (open === undefined) {
+      const segment = openSegmentOf(t);
+      if (segment !== undefined) segment.toMs = mark.atMs;
+      t.gaps.push({ fromMs: mark.atMs, toMs: null, cause, power, markId: mark.id });
+      return use(t, mark);
+    }
+    const both = open.cause !== "unknown" && cause !== "unknown";
+    if (both && (open.cause !== cause || open.power !== power)) note(t, "gap-details-differ", { id: open.markId }, mark);
+    else use(t, mark);
+  },
+  sample: (draw) => ({ cause: draw.oneOf(GAP_CAUSES), power: draw.oneOf(GAP_POWERS) }),
+};

@@ -1,3 +1,4 @@
+import { setupSnapshot } from "@keep-rolling/core/kit";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { builtInKit, PRACTICE_UNIT_ID } from "./builtIn.ts";
 
@@ -9,24 +10,9 @@ export function practiceStart(more: Partial<StartBody> = {}): StartBody {
   const [condition] = builtInKit.conditions;
   const [protocol] = builtInKit.protocols;
   if (!unit || !model || !mode || !condition || !protocol) throw new Error("the built-in kit is incomplete");
-  const { archived: _a, modelId: _m, ...modeSnapshot } = mode;
-  const { archived: _b, ...conditionSnapshot } = condition;
-  const { archived: _c, ...protocolSnapshot } = protocol;
   return {
     runKind: "endurance",
-    clockId: "rehearsal",
-    unit: {
-      id: PRACTICE_UNIT_ID,
-      name: unit.name,
-      serialLabel: unit.serialLabel,
-      firmware: unit.firmware,
-      modelId: model.id,
-      modelName: model.name,
-      simulated: true,
-    },
-    mode: modeSnapshot,
-    condition: conditionSnapshot,
-    protocol: protocolSnapshot,
+    ...setupSnapshot({ unit: { ...unit, id: PRACTICE_UNIT_ID, bench: "rehearsal" }, model, mode, condition, protocol }),
     ambient: { valueC: 21, plusMinusC: 0.5, basis: "measured" },
     startState: { state: "cold", by: "gauge", value: 0 },
     ...more,

@@ -1,5 +1,6 @@
 // The crew's test days, run by run. Each body has its own line of work; rests decide what starts cold.
 
+import { setupSnapshot } from "@keep-rolling/core/kit";
 import type { ConditionDoc, Kit } from "@keep-rolling/contract/kit";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import type { StartBody } from "@keep-rolling/core/runs";
@@ -149,24 +150,15 @@ export function setupOf(work: Work, ambientC: number): Omit<StartBody, "startSta
   const unit = scenarioKit.units.find((u) => u.id === work.unitId);
   const model = scenarioKit.models.find((m) => m.id === unit?.modelId);
   if (unit === undefined || model === undefined) throw new RangeError(`unit ${work.unitId} is not in the scenario`);
-  const { archived: _m, modelId: _model, ...mode } = work.mode;
-  const { archived: _c, ...condition } = work.condition;
-  const { archived: _p, ...protocol } = UNTIL_IT_STOPS;
   return {
     runKind: work.restMin > 0 && work.restMin < 60 && work.ending === "refused" ? "recovery" : "endurance",
-    clockId: "demo",
-    unit: {
-      id: unit.id,
-      name: unit.name,
-      serialLabel: unit.serialLabel,
-      firmware: work.firmware ?? unit.firmware,
-      modelId: model.id,
-      modelName: model.name,
-      simulated: true,
-    },
-    mode,
-    condition,
-    protocol,
+    ...setupSnapshot({
+      unit: { ...unit, firmware: work.firmware ?? unit.firmware, bench: "demo" },
+      model,
+      mode: work.mode,
+      condition: work.condition,
+      protocol: UNTIL_IT_STOPS,
+    }),
     ambient: { valueC: ambientC, plusMinusC: 0.5, basis: "measured" },
   };
 }

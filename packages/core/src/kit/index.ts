@@ -15,6 +15,7 @@ export {
 } from "./items.ts";
 export type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSchools, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
 export { modeKey, protocolKey } from "./snapshots.ts";
+export { conditionSnapshot, modeSnapshot, setupSnapshot } from "./snapshotOf.ts";
 export { setupsOf } from "./stabilisation.ts";
 export {
   AIRS,

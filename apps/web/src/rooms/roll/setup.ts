@@ -1,5 +1,6 @@
 // The set-up form of a run and what it becomes: the body of a start mark with snapshots of the kit.
 
+import { conditionSnapshot, setupSnapshot } from "@keep-rolling/core/kit";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanCell } from "@keep-rolling/contract/plan";
 import type { ConditionSnapshot } from "@keep-rolling/core/kit";
@@ -115,8 +116,7 @@ export function conditionOf(kit: Kit, s: Setup, unit: TemperatureUnit): Conditio
   }
   const found = kit.conditions.find((c) => c.id === s.conditionId);
   if (found === undefined) return null;
-  const { archived: _a, rev: _r, ...condition } = found;
-  return condition;
+  return conditionSnapshot(found);
 }
 
 /** Null when the kit lost one of the parts meanwhile. */
@@ -127,24 +127,10 @@ export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit, slot: SlotR
   const protocol = kit.protocols.find((p) => p.id === s.protocolId);
   const condition = conditionOf(kit, s, unit);
   if (body === undefined || model === undefined || mode === undefined || protocol === undefined || condition === null) return null;
-  const { archived: _ma, rev: _mr, modelId: _mm, ...modeSnapshot } = mode;
-  const { archived: _pa, rev: _pr, ...protocolSnapshot } = protocol;
   return {
     runKind: s.runKind,
     ...(s.runKind === "duty" ? { duty: { onMin: s.onMin, offMin: s.offMin, power: s.pausePower } } : {}),
-    clockId: body.bench,
-    unit: {
-      id: body.id,
-      name: body.name,
-      serialLabel: body.serialLabel,
-      firmware: body.firmware,
-      modelId: model.id,
-      modelName: model.name,
-      simulated: body.bench !== "real",
-    },
-    mode: modeSnapshot,
-    condition,
-    protocol: protocolSnapshot,
+    ...setupSnapshot({ unit: body, model, mode, condition, protocol }),
     ambient: { valueC: round1(fromUnit(s.ambient, unit)), plusMinusC: round1(spanFromUnit(s.plusMinus, unit)), basis: s.basis },
     startState: startStateOf(s, unit),
     ...(slot === null ? {} : { slot }),

@@ -2,6 +2,7 @@
 
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Kit } from "@keep-rolling/contract/kit";
+import { modeSnapshot } from "@keep-rolling/core/kit";
 import type { FollowUpKind } from "@keep-rolling/core/runs";
 import { followUpStart } from "@keep-rolling/core/runs";
 import { heatScore } from "@keep-rolling/core/planning";
@@ -27,14 +28,13 @@ export function useFollowUp(run: SeenRun, clock: Clock | undefined): FollowUps {
     const unit = kit?.units.find((u) => u.id === run.fold.setup?.unit.id);
     const setup = run.fold.setup;
     const mode = lighter.find((m) => m.id === modeId);
-    const { archived: _a, rev: _r, modelId: _m, ...modeSnapshot } = mode ?? { archived: false, rev: 0, modelId: "" };
     return followUpStart({
       parentRunId: run.id,
       parent: run.fold,
       kind,
       nowMs: benchNowMs(clock),
       ...(unit === undefined || setup === null ? {} : { unit: { ...setup.unit, firmware: unit.firmware } }),
-      ...(mode === undefined ? {} : { mode: modeSnapshot as Omit<typeof mode, "archived" | "rev" | "modelId"> }),
+      ...(mode === undefined ? {} : { mode: modeSnapshot(mode) }),
     });
   };
   return {

@@ -2,6 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanCell } from "@keep-rolling/contract/plan";
+import { setupSnapshot } from "@keep-rolling/core/kit";
 import type { CellSetup, KitItem, ModelTraits } from "@keep-rolling/core/kit";
 import { NO_TRAITS } from "@keep-rolling/core/kit";
 
@@ -24,22 +25,5 @@ export function setupOf(kit: Kit, cell: Named): CellSetup | null {
   const condition = kit.conditions.find((c) => c.id === cell.conditionId);
   const protocol = kit.protocols.find((p) => p.id === cell.protocolId);
   if (unit === undefined || model === undefined || mode === undefined || condition === undefined || protocol === undefined) return null;
-  const { archived: _ma, rev: _mr, modelId: _mm, ...modeSnapshot } = mode;
-  const { archived: _ca, rev: _cr, ...conditionSnapshot } = condition;
-  const { archived: _pa, rev: _pr, ...protocolSnapshot } = protocol;
-  return {
-    clockId: unit.bench,
-    unit: {
-      id: unit.id,
-      name: unit.name,
-      serialLabel: unit.serialLabel,
-      firmware: unit.firmware,
-      modelId: model.id,
-      modelName: model.name,
-      simulated: unit.bench !== "real",
-    },
-    mode: modeSnapshot,
-    condition: conditionSnapshot,
-    protocol: protocolSnapshot,
-  };
+  return setupSnapshot({ unit, model, mode, condition, protocol });
 }

@@ -23,7 +23,7 @@ import {
   recordsNeededForOrder,
   confidenceOfOrder,
   shareOutlastingShortest,
-} from "@keep-rolling/core/cells";
+} from "@keep-rolling/core/statistics";
 import { normalQuantile } from "@keep-rolling/core/statistics";
 import type { Answer, Case } from "./compare.ts";
 import { readInputs } from "./inputs.ts";

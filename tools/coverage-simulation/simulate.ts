@@ -1,7 +1,8 @@
 // Made units with a known truth, read by the ladder with its rule in the loop: how often is the bound at or below the true quantile? A set in
 // which no bound is claimed is counted as a refusal, never as covered.
 
-import type { CellBound, LadderCell, Rung, Timed } from "@keep-rolling/core/reading";
+import type { Timed } from "@keep-rolling/core/cells";
+import type { CellBound, LadderCell, Rung } from "@keep-rolling/core/reading";
 import { climb, LADDER_SETTINGS } from "@keep-rolling/core/reading";
 import type { Random } from "@keep-rolling/core/statistics";
 import { randomFrom } from "@keep-rolling/core/statistics";

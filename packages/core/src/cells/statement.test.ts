@@ -10,7 +10,7 @@ import {
   recordsNeeded,
   recordsNeededForOrder,
   shareOutlastingShortest,
-} from "./distributionFree.ts";
+} from "../statistics/distributionFree.ts";
 import type { CandidateRun } from "./eligibility.ts";
 import { stateCell, withLeftOut, withoutRun } from "./statement.ts";
 import { answerSentence, evidenceWords, neededWords, runsOfTen, statementSentence } from "./wording.ts";

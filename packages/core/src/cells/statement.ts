@@ -3,7 +3,7 @@
 
 import type { Endpoint } from "../runs/index.ts";
 import { roundDown } from "../format/index.ts";
-import { confidenceOfShortest, recordsNeeded, shareOutlastingShortest } from "./distributionFree.ts";
+import { confidenceOfShortest, recordsNeeded, shareOutlastingShortest } from "../statistics/index.ts";
 import type { CandidateRun, Eligible } from "./eligibility.ts";
 import { eligible } from "./eligibility.ts";
 

@@ -2,8 +2,11 @@
 // own fit or with the scatter pooled over the unit's cells; with too few shutdowns for either, the range that was seen. Without runs of its
 // own the nearest cell speaks, said so: nothing is scaled from one cell to another, and the basis travels with the number.
 
-import type { Scatter, Timed } from "../reading/index.ts";
-import { logsOf, pooledScatter, typicalOf } from "../reading/index.ts";
+import { typicalOf } from "../cells/index.ts";
+import { logsOf } from "../cells/index.ts";
+import type { Timed } from "../cells/index.ts";
+import type { Scatter } from "../reading/index.ts";
+import { pooledScatter } from "../reading/index.ts";
 import { studentQuantile } from "../statistics/index.ts";
 import type { CandidateRun, Counted } from "../cells/index.ts";
 import { cellKey } from "../kit/index.ts";

@@ -2,12 +2,14 @@
 // yet. Complete data: Student's t on the logs. With censoring: the regression with one yes/no column and the bootstrap pivot.
 // "The same within a margin" is two one-sided tests at 5 % (Schuirmann 1987): the 90 % interval lies within the margin.
 
+import { shutdownsOf } from "../cells/index.ts";
+import { logsOf } from "../cells/index.ts";
+import { lifetimesOf } from "../cells/index.ts";
+import type { Timed } from "../cells/index.ts";
 import { studentQuantile } from "../statistics/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import { bootstrapPivots, pivotInterval, varianceOf } from "../statistics/index.ts";
 import type { Factor } from "./effects.ts";
-import type { Timed } from "./records.ts";
-import { lifetimesOf, logsOf, shutdownsOf } from "./records.ts";
 
 export type ChangeVerdict = "longer" | "shorter" | "same within the margin" | "cannot tell yet";
 export type Change =

@@ -1,8 +1,11 @@
 // Everything the runs of one cell say by themselves: bound and schools, survival, scatter, levelling, warnings, the live chance and its calibration.
 
+import { typicalOf } from "../cells/index.ts";
+import { logsOf } from "../cells/index.ts";
+import { lifetimesOf } from "../cells/index.ts";
 import type { Asked, CandidateRun, CellReading } from "../cells/index.ts";
 import type { SurvivalStep } from "../statistics/index.ts";
-import { fitLife, kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
+import { kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
 import type { RunFold, StartBody } from "../runs/index.ts";
 import { modeKey } from "../kit/index.ts";
 import type { Calibration, Scatter } from "./chance.ts";
@@ -11,8 +14,8 @@ import type { CellBound } from "./ladder.ts";
 import { CHECK_P } from "./ladder.ts";
 import type { Levelling, Path, Witness } from "./levelling.ts";
 import { LEAST_POINTS, levelling, pathOf, shutdownLevel } from "./levelling.ts";
-import type { CellRecords, Timed, Unsaid } from "./records.ts";
-import { lifetimesOf, logsOf, shutdownsOf, unsaidOf } from "./records.ts";
+import type { CellRecords, Unsaid } from "./records.ts";
+import { unsaidOf } from "./records.ts";
 import type { Belief, LeadsResult } from "./warnings.ts";
 import { countdownBelief, warningLeads } from "./warnings.ts";
 
@@ -76,15 +79,6 @@ export function reportCell(
     ),
     calibration: calibrate(pastOf(records), pooled),
   };
-}
-
-/** Middle of a complete cell by the mean of its logs; with censored runs the fitted lognormal's; one shutdown stands for itself only if nothing outlasted it. */
-export function typicalOf({ records }: { records: readonly Timed[] }): number | null {
-  const ended = shutdownsOf(records);
-  if (ended.length === 0) return null;
-  if (ended.length === records.length) return Math.exp(logsOf(records).reduce((a, b) => a + b, 0) / records.length);
-  const fit = fitLife(lifetimesOf(records), "lognormal");
-  return fit.ok ? Math.exp(fit.coef[0] ?? 0) : null;
 }
 
 function levelledRuns({ records, setup }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {

@@ -1,6 +1,8 @@
 // What a cause costs: log runtime on modes, ambient, start heat and yes/no settings, one scatter for all. Complete data: exact t intervals.
 // With censoring: the bootstrap pivot, or above a size where it no longer matters, Wald with t and the scatter freed of its bias.
 
+import { shutdownsOf } from "../cells/index.ts";
+import { lifetimesOf } from "../cells/index.ts";
 import { quadratic, studentQuantile } from "../statistics/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
@@ -10,7 +12,7 @@ import { modeKey } from "../kit/index.ts";
 import type { Cause, Column } from "./causes.ts";
 import { columnsOf, modeFactors, separate, SLOPES } from "./causes.ts";
 import type { RunRecord, UnitRecords } from "./records.ts";
-import { lifetimesOf, recordOf, shutdownsOf } from "./records.ts";
+import { recordOf } from "./records.ts";
 
 export interface Factor {
   mid: number;

@@ -2,7 +2,7 @@ export type { AmbientTime } from "./ambient.ts";
 export { agreement } from "./ambient.ts";
 export { SLOPES } from "./causes.ts";
 export type { LevelledRun } from "./cellReport.ts";
-export { typicalOf } from "./cellReport.ts";
+
 export type { Scatter } from "./chance.ts";
 export { STATED, calibrate, chanceToReach, outlook, pastOf, timeOfChance } from "./chance.ts";
 export type { Effect } from "./effects.ts";
@@ -12,11 +12,9 @@ export { pathOf } from "./levelling.ts";
 export type { NextCell, NextRun, RunsUntil } from "./nextRun.ts";
 export { nextRuns, runsUntil } from "./nextRun.ts";
 export type { Waterfall } from "./rating.ts";
-export type { Timed } from "./records.ts";
-export { logsOf, unitRecords } from "./records.ts";
-export { shareAfterRest } from "./recovery.ts";
-export type { TimeConstant } from "./timeConstant.ts";
-export { LEAST_RECOVERIES, timeConstantOf, timeConstantWords } from "./timeConstant.ts";
+
+export { unitRecords } from "./records.ts";
+
 export type { AmbientPoint, ChangeReading, FigureReading, FullCell, UnitQuestion, UnitReport } from "./unitReport.ts";
 export { pooledScatter, readUnit } from "./unitReport.ts";
 export {

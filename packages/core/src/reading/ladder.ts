@@ -5,6 +5,10 @@
 //   pooled: six shutdowns in two cells of the unit that scatter alike; lognormal, exact when complete, else the bootstrap pivot.
 //   assumed: one shutdown and an assumed log standard deviation, printed; refused when the runs themselves contradict it.
 
+import { shutdownsOf } from "../cells/index.ts";
+import { logsOf } from "../cells/index.ts";
+import { lifetimesOf } from "../cells/index.ts";
+import type { Timed } from "../cells/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { Asked } from "../cells/index.ts";
 import type { CellPivotResult, ScatterCheck } from "../statistics/index.ts";
@@ -22,8 +26,6 @@ import {
 } from "../statistics/index.ts";
 import { protocolKey } from "../kit/index.ts";
 import type { StartBody } from "../runs/index.ts";
-import type { Timed } from "./records.ts";
-import { lifetimesOf, logsOf, shutdownsOf } from "./records.ts";
 
 export const RUNGS = ["own", "pooled", "assumed"] as const;
 export type Rung = (typeof RUNGS)[number];

@@ -1,15 +1,15 @@
 // The next best run: the cell and the number of runs that raise the wanted bound most per hour of testing, by drawing runs to come from the
 // current fit and climbing the ladder again; and how many runs until a claim can be made.
 
+import { logsOf } from "../cells/index.ts";
+import type { Timed } from "../cells/index.ts";
+import { typicalOf } from "../cells/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { Random } from "../statistics/index.ts";
 import type { Asked } from "../cells/index.ts";
 import { ASSUMED_SD, varianceOf } from "../statistics/index.ts";
 import type { CellBound, LadderCell, LadderSettings } from "./ladder.ts";
 import { climb, LADDER_SETTINGS } from "./ladder.ts";
-import { typicalOf } from "./cellReport.ts";
-import type { Timed } from "./records.ts";
-import { logsOf } from "./records.ts";
 
 export interface NextCell extends LadderCell {
   key: string;

@@ -1,5 +1,8 @@
 // Recovery, warnings, ratings, ends, changes and next runs: against truths they were made from, closed forms, and R where it has the method.
 
+import { shareAfterRest } from "../heat/index.ts";
+import { recoveriesOf } from "../heat/index.ts";
+import type { Timed } from "../cells/index.ts";
 import { describe, expect, it } from "vitest";
 import { plateauOf } from "../heat/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
@@ -10,9 +13,8 @@ import { climb } from "./ladder.ts";
 import { nextRuns, runsUntil } from "./nextRun.ts";
 import type { Figure } from "./rating.ts";
 import { checkRating, waterfall } from "./rating.ts";
-import type { Timed } from "./records.ts";
 import { unitRecords } from "./records.ts";
-import { dutyLines, fitRecovery, recoveriesOf, restForShare, shareAfterRest } from "./recovery.ts";
+import { dutyLines, fitRecovery, restForShare } from "./recovery.ts";
 import { made, SUN } from "./testing/runs.ts";
 import { countdownBelief, warningLeads } from "./warnings.ts";
 import { beliefWords, changeWords, ratingWords, recoveryWords } from "./words.ts";

@@ -1,5 +1,8 @@
 // What a unit's runs become: cells, records, the heat left at each start, and what was not recorded.
 
+import { shutdownsOf } from "../cells/index.ts";
+import { logsOf } from "../cells/index.ts";
+import { lifetimesOf } from "../cells/index.ts";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { heatShare, intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "../heat/index.ts";
@@ -8,7 +11,7 @@ import { cellKey } from "../kit/index.ts";
 import { DEFAULT_ASKED } from "../cells/index.ts";
 import { mark, START } from "../runs/testing/marks.ts";
 import { climb } from "./ladder.ts";
-import { lifetimesOf, logsOf, shutdownsOf, unitRecords, unsaidOf } from "./records.ts";
+import { unitRecords, unsaidOf } from "./records.ts";
 import { made, MODE_B } from "./testing/runs.ts";
 import { pooledScatter } from "./unitReport.ts";
 

@@ -1,5 +1,12 @@
 // The reading of one unit: every cell by itself, and what only several cells together can tell. Plain data, so that it crosses from a worker.
 
+import { recoveriesOf } from "../heat/index.ts";
+import type { Recovery } from "../heat/index.ts";
+import { logsOf } from "../cells/index.ts";
+import type { Timed } from "../cells/index.ts";
+import { timeConstantOf } from "../heat/index.ts";
+import type { TimeConstant } from "../heat/index.ts";
+import { typicalOf } from "../cells/index.ts";
 import type { Asked, CandidateRun } from "../cells/index.ts";
 import { ASSUMED_SD, equalScatter, varianceOf } from "../statistics/index.ts";
 import { cellKey } from "../kit/index.ts";
@@ -11,9 +18,7 @@ import { fitPhysics, physicsAt, REACH_C, regressionOf } from "./ambient.ts";
 import type { Change } from "./beforeAfter.ts";
 import { compareChange } from "./beforeAfter.ts";
 import type { CellReport } from "./cellReport.ts";
-import { reportCell, typicalOf } from "./cellReport.ts";
-import type { TimeConstant } from "./timeConstant.ts";
-import { timeConstantOf } from "./timeConstant.ts";
+import { reportCell } from "./cellReport.ts";
 import type { Scatter } from "./chance.ts";
 import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
@@ -23,10 +28,10 @@ import type { CellBound, LadderSettings } from "./ladder.ts";
 import { CHECK_P, climb, LADDER_SETTINGS } from "./ladder.ts";
 import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
 import { checkRating, codecFactor, saidOf, waterfall } from "./rating.ts";
-import type { CellRecords, RunRecord, Timed, UnitRecords } from "./records.ts";
-import { logsOf, unitRecords } from "./records.ts";
-import type { DutyLine, Recovery, RecoveryResult } from "./recovery.ts";
-import { dutyLines, fitRecovery, recoveriesOf } from "./recovery.ts";
+import type { CellRecords, RunRecord, UnitRecords } from "./records.ts";
+import { unitRecords } from "./records.ts";
+import type { DutyLine, RecoveryResult } from "./recovery.ts";
+import { dutyLines, fitRecovery } from "./recovery.ts";
 
 export interface UnitQuestion {
   /** Runs of one unit on one clock. */

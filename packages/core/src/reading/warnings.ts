@@ -3,7 +3,7 @@
 
 import type { CandidateRun } from "../cells/index.ts";
 import { clopperPearsonLower } from "../statistics/index.ts";
-import { shareOutlastingShortest } from "../cells/index.ts";
+import { shareOutlastingShortest } from "../statistics/index.ts";
 import { checkCountdowns, recordedAt } from "../runs/index.ts";
 
 export interface Lead {

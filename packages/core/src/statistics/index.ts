@@ -31,3 +31,10 @@ export type { Random } from "./random.ts";
 export { randomFrom, seedOf } from "./random.ts";
 export { bisect } from "./roots.ts";
 export { normalToleranceFactor, orderOfBound, regressionToleranceFactor } from "./toleranceFactors.ts";
+export {
+  confidenceOfOrder,
+  confidenceOfShortest,
+  recordsNeeded,
+  recordsNeededForOrder,
+  shareOutlastingShortest,
+} from "./distributionFree.ts";

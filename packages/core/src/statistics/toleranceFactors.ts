@@ -3,7 +3,7 @@
 
 import { bisect } from "./roots.ts";
 import { noncentralTCdf, normalQuantile } from "./distributions.ts";
-import { confidenceOfOrder } from "../cells/index.ts";
+import { confidenceOfOrder } from "./distributionFree.ts";
 
 function requireShare(name: string, v: number): void {
   if (!(v > 0 && v < 1)) throw new RangeError(`${name} must lie between 0 and 1, got ${v}`);

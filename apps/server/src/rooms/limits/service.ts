@@ -1,6 +1,7 @@
 // Recording a limit: the server reads the whole cell itself and freezes what it finds, so no screen can record a figure the runs
 // do not carry. Reading limits: each is held against its cell as it reads today.
 
+import type { CandidateRun } from "@keep-rolling/core/cells";
 import { createHash } from "node:crypto";
 import type { Limit } from "@keep-rolling/contract/limits";
 import { limitSchema } from "@keep-rolling/contract/limits";
@@ -8,7 +9,7 @@ import type { CellBound } from "@keep-rolling/core/reading";
 import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/reading";
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { retestReasons } from "@keep-rolling/core/limits";
-import type { CandidateRun, CellReading } from "@keep-rolling/core/cells";
+import type { CellReading } from "@keep-rolling/core/cells";
 import { anyFirmwareKey, cellKey } from "@keep-rolling/core/kit";
 import { STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/cells";
 import type { Endpoint, RunFold, StartBody } from "@keep-rolling/core/runs";

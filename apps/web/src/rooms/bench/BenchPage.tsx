@@ -125,7 +125,7 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
         {kit?.units
           .filter((u) => !u.archived)
           .map((unit) => (
-            <Cooling key={unit.id} unit={unit} runs={runs} />
+            <Cooling key={unit.id} unit={unit} />
           ))}
         {kit !== undefined && today !== null && (
           <Suspense>

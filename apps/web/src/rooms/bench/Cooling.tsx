@@ -1,33 +1,31 @@
-// What is cooling, and until when: units whose last runs left heat in them.
+// What is cooling, and until when: units whose runs left heat in them. Every run of the unit speaks, as on the other pages.
 
+import { bodyHeat } from "@keep-rolling/core/heat";
 import type { Kit } from "@keep-rolling/contract/kit";
-import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU, WARM_SHARE } from "@keep-rolling/core/heat";
-import { formatSpan } from "@keep-rolling/core/format";
+import { WARM_SHARE } from "@keep-rolling/core/heat";
+import { useMemo } from "react";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
-import { tauOfUnit } from "../../shared/day/tau.ts";
-import type { SeenRun } from "../../record/runs.ts";
-import { isOpen } from "../../record/runs.ts";
+import { isOpen, useRuns } from "../../record/runs.ts";
+import { warmWords } from "../../shared/body-heat/words.ts";
 
-export function Cooling({ unit, runs }: { unit: Kit["units"][number]; runs: readonly SeenRun[] }) {
+const MINUTE_MS = 60_000;
+
+export function Cooling({ unit }: { unit: Kit["units"][number] }) {
   const clock = useClock(unit.bench);
-  const nowMs = useBenchNow(clock, 5000);
-  const mine = runs.filter((r) => r.fold.setup?.unit.id === unit.id);
-  if (mine.length === 0 || mine.some(isOpen) || clock === undefined) return null;
-  const tauMs = tauOfUnit(mine, unit.id);
-  // A mode not known to shut down is taken to heat as if it just would: never cold too early.
-  const heat = heatShare(
-    mine.flatMap((r) => intervalsOf(r.fold, UNKNOWN_PLATEAU, nowMs)),
-    tauMs,
-    nowMs,
+  const nowMs = Math.floor(useBenchNow(clock, 5000) / MINUTE_MS) * MINUTE_MS;
+  const { runs, isLoading } = useRuns({ unit: unit.id });
+  const body = useMemo(
+    () =>
+      bodyHeat(
+        runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null })),
+        nowMs,
+      ),
+    [runs, nowMs],
   );
-  if (heat < WARM_SHARE) return null;
+  if (isLoading || runs.length === 0 || runs.some(isOpen) || clock === undefined || body.share < WARM_SHARE) return null;
   return (
     <li className="hairline py-2">
-      <span className="font-semibold">{unit.name}</span>{" "}
-      <span className="text-soft">
-        cooling, <span className="num">{Math.ceil(heat * 100)} %</span> warm: cold in {formatSpan(restNeededMs(heat, tauMs))} by a time
-        constant of {formatSpan(tauMs)}
-      </span>
+      <span className="font-semibold">{unit.name}</span> <span className="text-soft">cooling, {warmWords(body)}</span>
     </li>
   );
 }

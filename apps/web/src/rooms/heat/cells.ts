@@ -1,7 +1,9 @@
 // What the heat page shows for one unit: its cells in the order of their modes, each with its statement and rows.
 
+import type { Eligible } from "@keep-rolling/core/cells";
+import type { Exclusion } from "@keep-rolling/core/cells";
 import type { Kit } from "@keep-rolling/contract/kit";
-import type { CellReading, Eligible, Exclusion, Statement } from "@keep-rolling/core/cells";
+import type { CellReading, Statement } from "@keep-rolling/core/cells";
 import { eligible, groupCells, stateEligible, withLeftOut } from "@keep-rolling/core/cells";
 import type { Endpoint, StartBody } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../record/runs.ts";

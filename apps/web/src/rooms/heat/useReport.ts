@@ -1,8 +1,8 @@
 // The unit's reading, asked of the worker whenever runs, figures or what is wanted change. The last reading stays until the new one is there.
 
+import { protocolTauMin } from "@keep-rolling/core/heat";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { NextCell, UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
-import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { msToFull } from "@keep-rolling/core/planning";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/kit";
@@ -83,12 +83,11 @@ function questionOf(
   const cards = kit.items.flatMap((i) => (i.spec.kind === "card" && !i.archived ? [i.spec.capacityGb] : []));
   const largest = cards.length === 0 ? null : Math.max(...cards);
   const cardSec = Object.fromEntries(largest === null ? [] : modes.map((m) => [modeKey(m), msToFull(largest, m.mbps) / 1000]));
-  const tauMin = runs.find((r) => r.fold.setup?.protocol.schools != null)?.fold.setup?.protocol.schools?.tauMin ?? DEFAULT_TAU_MIN;
   return {
     candidates,
     endpoint,
     asked,
-    tauMin,
+    tauMin: protocolTauMin(candidates),
     figures: kit.figures.filter((f) => !f.archived),
     cardSec,
     settings: { assumedSd, draws: 2000, seed: 20_310_601 },

@@ -1,7 +1,7 @@
 // One day: the schedule on its ruler, what it will not show and why, what to pack, and the way to start each block.
 
+import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
-import { timeConstantWords } from "@keep-rolling/core/reading";
 import { breaksOf, dayTotals, heatOfDay } from "@keep-rolling/core/planning";
 import { HEAT_ADVICE } from "@keep-rolling/core/heat";
 import { formatTemperature } from "@keep-rolling/core/format";

@@ -1,12 +1,12 @@
 // Before the start: what is expected to end this run, drawn ahead on the strip, and what the ledger says of the body's heat.
 
-import type { TimeConstant } from "@keep-rolling/core/reading";
-import { timeConstantWords } from "@keep-rolling/core/reading";
+import { timeConstantWords } from "@keep-rolling/core/heat";
+import type { TimeConstant } from "@keep-rolling/core/heat";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
 import type { CellSetup } from "@keep-rolling/core/kit";
-import { DEFAULT_RULES, planDay, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import { DEFAULT_RULES, planDay, schoolsOf } from "@keep-rolling/core/planning";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
 import { useEffect, useMemo } from "react";
@@ -47,11 +47,15 @@ export function Ahead({ kit, setup, form }: Props) {
     () => (evidence === null || asked === null ? null : aheadOf(kit, evidence, JSON.parse(asked) as CellSetup, nowMs)),
     [kit, evidence, asked, nowMs],
   );
-  const lastMs = evidence === null ? null : lastPowered(evidence, unitId, nowMs);
+  const body = useMemo(
+    () => (evidence === null || asked === null ? null : evidence.body(unitId, nowMs, [tauMinOf(JSON.parse(asked) as CellSetup)])),
+    [evidence, asked, unitId, nowMs],
+  );
+  const lastMs = body?.lastPoweredMs ?? null;
   useLedgerStart(form, block, lastMs, nowMs);
   const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
-  if (block === null || evidence === null) return null;
-  const constant = evidence.timeConstant(unitId, [tauMsOf(block.setup.protocol)]);
+  if (block === null || body === null) return null;
+  const { constant } = body;
   const flags = block.flags.filter((f) => f.code !== "pushed");
   return (
     <section aria-label="What will end it" className="mb-5">
@@ -72,12 +76,13 @@ export function Ahead({ kit, setup, form }: Props) {
   );
 }
 
+const tauMinOf = (setup: CellSetup): number => schoolsOf(setup.protocol).tauMin;
 const cellOf = ({ clockId, unit, mode, condition, protocol }: StartBody): CellSetup => ({ clockId, unit, mode, condition, protocol });
 
 /** One run put on the board now: the planner's own arithmetic, no second one. */
 function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number): Block | null {
   const unitId = setup.unit.id;
-  const tauMs = evidence.timeConstant(unitId, [tauMsOf(setup.protocol)]).tauMin * MINUTE_MS;
+  const { intervals, tauMs } = evidence.body(unitId, nowMs, [tauMinOf(setup)]);
   const unit = kit.units.find((u) => u.id === unitId);
   const plan = planDay({
     fromMs: nowMs,
@@ -89,7 +94,7 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
         name: unit?.name ?? "",
         traits: traitsOf(kit, unit),
         outs: [],
-        heat: evidence.heat(unitId, tauMs, nowMs),
+        heat: [...intervals],
         tauMs,
       },
     ],
@@ -113,12 +118,6 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
     rules: { ...DEFAULT_RULES, prepMs: 0 },
   });
   return plan.blocks[0] ?? null;
-}
-
-/** End of the unit's last powered interval; null when none is on record. */
-function lastPowered(evidence: Evidence, unitId: string, nowMs: number): number | null {
-  const ends = evidence.heat(unitId, MINUTE_MS, nowMs).map((i) => i.toMs);
-  return ends.length === 0 ? null : Math.max(...ends);
 }
 
 function ledgerWords(block: Block, constant: TimeConstant, lastMs: number | null, nowMs: number): string {

@@ -1,9 +1,8 @@
 // After the end: how long it has rested, how warm it still is by the ledger, an alarm, and one key for the run after the rest.
 
+import { bodyHeat } from "@keep-rolling/core/heat";
+import { warmWords } from "../../shared/body-heat/words.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
-import { timeConstantWords } from "@keep-rolling/core/reading";
-import { heatShare, intervalsOf, restNeededMs, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
-import { tauMsOf } from "@keep-rolling/core/planning";
 import { formatSpan } from "@keep-rolling/core/format";
 import { api } from "../../shared/api/api.ts";
 import { rateNow } from "../../record/benchTime.ts";
@@ -34,11 +33,8 @@ export function Rest({ run, clock, nowMs, after }: Props) {
   const alarmMs = alarmMin === null || alarmMin <= 0 ? null : endMs + alarmMin * 60_000;
   useReminderTone(alarmMs, alarmMs === null ? null : (alarmMs - nowMs) / 1000 / Math.max(1, rate), rate, volume);
   if (fold.end === null || fold.setup === null) return null;
-  const protocolMs = tauMsOf(fold.setup.protocol);
-  const constant = evidence?.timeConstant(fold.setup.unit.id, [protocolMs]) ?? null;
-  const tauMs = constant === null ? protocolMs : constant.tauMin * 60_000;
-  const heat = heatShare(intervalsOf(fold, UNKNOWN_PLATEAU, nowMs), tauMs, nowMs);
-  const coldMs = restNeededMs(heat, tauMs);
+  // Until earlier runs are here, this run alone speaks: no colder than it is.
+  const body = evidence?.body(fold.setup.unit.id, nowMs) ?? bodyHeat([{ runId: run.id, fold, struck: null }], nowMs);
   const [nearest] = after.lighter;
   return (
     <section aria-labelledby="rest" className="hairline pt-3">
@@ -48,7 +44,7 @@ export function Rest({ run, clock, nowMs, after }: Props) {
         <span className="num font-semibold" data-testid="resting">
           {formatSpan(Math.max(0, nowMs - endMs))}
         </span>
-        <span className="text-soft">{` · ${Math.ceil(heat * 100 - 1e-9)} % warm by the ledger${coldMs > 0 ? `, cold in ${formatSpan(coldMs)}` : ": cold"} (time constant ${constant === null ? formatSpan(protocolMs) : timeConstantWords(constant)})`}</span>
+        <span className="text-soft">{` · ${warmWords(body)}`}</span>
       </p>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <label className="text-sm font-semibold">

@@ -15,7 +15,6 @@ import { dayRequest, slotName } from "./dayRequest.ts";
 import { evidenceOf, liveEvents, outsOf } from "./evidence.ts";
 import { clockOf, clockOfMinute, dateOf, longDate, minuteOfMs, minuteOfText, msOfMinute, nextDate } from "./frame.ts";
 import { cellStates } from "./matrix.ts";
-import { tauOfUnit } from "./tau.ts";
 
 const id = (n: number): string => `01900000-0000-7000-8000-${String(n).padStart(12, "0")}`;
 const row = (n: number) => ({ id: id(n), archived: false, rev: 1 });
@@ -197,16 +196,17 @@ describe("what runs tell for planning", () => {
   it("heat holds every powered time of the unit and of no other, void ones too", () => {
     const other = { unit: { ...start().unit, id: id(77) } };
     const evidence = evidenceOf(kit, [ran("a", FROM - DAY_MS, 40), ran("b", FROM, null, {}, true), ran("x", FROM, 30, other)]);
-    expect(evidence.heat(id(2), 1_800_000, FROM + 3_600_000).map((h) => [h.fromMs, h.shutdown])).toEqual([
+    expect(evidence.body(id(2), FROM + 3_600_000).intervals.map((h) => [h.fromMs, h.shutdown])).toEqual([
       [FROM - DAY_MS, true],
       [FROM, false],
     ]);
-    expect(evidence.heat(id(77), 1_800_000, FROM + 3_600_000)).toHaveLength(1);
+    expect(evidence.body(id(77), FROM + 3_600_000).intervals).toHaveLength(1);
   });
   it("the time constant is the longest its runs' protocols name", () => {
     const slow = { protocol: { ...start().protocol, schools: { ...DEFAULT_SCHOOLS, tauMin: 55 } } };
-    expect(tauOfUnit([], id(2))).toBe(30 * 60_000);
-    expect(tauOfUnit([ran("a", FROM, 40), ran("b", FROM, 40, slow)], id(2))).toBe(55 * 60_000);
+    const tauMs = (runs: SeenRun[]): number => evidenceOf(kit, runs).body(id(2), FROM + DAY_MS).tauMs;
+    expect(tauMs([])).toBe(30 * 60_000);
+    expect(tauMs([ran("a", FROM, 40), ran("b", FROM, 40, slow)])).toBe(55 * 60_000);
   });
 });
 

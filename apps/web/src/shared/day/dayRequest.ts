@@ -1,11 +1,10 @@
 // The planner's request for one day, from what is on record: kit, plan, the tester's choices, runs, events, the clock.
 
+import type { TimeConstant } from "@keep-rolling/core/heat";
 import type { DayDoc, PlanDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
 import type { DayRequest, DayWish, Doing } from "@keep-rolling/core/planning";
-import type { TimeConstant } from "@keep-rolling/core/reading";
-import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
-import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf, tauMsOf } from "@keep-rolling/core/planning";
+import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf } from "@keep-rolling/core/planning";
 import { seedOf } from "@keep-rolling/core/statistics";
 import type { SeenRun } from "../../record/runs.ts";
 import { stockOf, traitsOf } from "./cells.ts";
@@ -47,10 +46,12 @@ export function dayRequest(matter: DayMatter): DayQuestion {
   const doing = doingOf(matter, fromMs, toMs);
   const states = cellStates(kit, matter.plan, evidence.runs);
   const perUnit = units.map((u) => unitWishes(matter, states, u.id, fromMs, doing));
-  const constants = units.map((u, i) =>
-    evidence.timeConstant(
+  // One reading of a unit's heat: its intervals for the board, its constant for the words.
+  const bodies = units.map((u, i) =>
+    evidence.body(
       u.id,
-      (perUnit[i]?.wishes ?? []).map((w) => tauMsOf(w.setup.protocol)),
+      heatNowMs,
+      (perUnit[i]?.wishes ?? []).map((w) => schoolsOf(w.setup.protocol).tauMin),
     ),
   );
   const spanMs = (s: { fromMin: number; toMin: number }) => ({ fromMs: msOfMinute(day, s.fromMin), toMs: msOfMinute(day, s.toMin) });
@@ -58,16 +59,9 @@ export function dayRequest(matter: DayMatter): DayQuestion {
     fromMs,
     toMs,
     nowMs,
-    units: units.map((u, i) => {
-      const tauMs = (constants[i]?.tauMin ?? DEFAULT_TAU_MIN) * 60_000;
-      return {
-        id: u.id,
-        name: u.name,
-        traits: traitsOf(kit, u),
-        outs: outsOf(events, u.id),
-        heat: evidence.heat(u.id, tauMs, heatNowMs),
-        tauMs,
-      };
+    units: bodies.map(({ intervals, tauMs }, i) => {
+      const u = units[i] as (typeof units)[number];
+      return { id: u.id, name: u.name, traits: traitsOf(kit, u), outs: outsOf(events, u.id), heat: [...intervals], tauMs };
     }),
     wishes: perUnit.flatMap((p) => p.wishes),
     stock: stockOf(kit),
@@ -77,7 +71,7 @@ export function dayRequest(matter: DayMatter): DayQuestion {
     rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
   };
   const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff }));
-  return { request, order, constants: constants.map((constant, i) => ({ unit: units[i]?.name ?? "", constant })) };
+  return { request, order, constants: bodies.map(({ constant }, i) => ({ unit: units[i]?.name ?? "", constant })) };
 }
 
 /** A unit's trials of the day in the wanted order. Trials are numbered through the plan, so one started from its block keeps its number. */

@@ -1,10 +1,8 @@
 // What runs on record say for planning: ranges by cell, watts by mode, heat left in bodies, times out of service.
 
+import { bodyHeat } from "@keep-rolling/core/heat";
+import type { BodyHeat } from "@keep-rolling/core/heat";
 import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
-import type { TimeConstant } from "@keep-rolling/core/reading";
-import { timeConstantOf } from "@keep-rolling/core/reading";
-import type { HeatInterval } from "@keep-rolling/core/heat";
-import { intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "@keep-rolling/core/heat";
 import type { CellSetup } from "@keep-rolling/core/kit";
 import type { Earlier, Expected, Span } from "@keep-rolling/core/planning";
 import { earlierOf, expectedHeat, wattsOf } from "@keep-rolling/core/planning";
@@ -13,7 +11,6 @@ import { cellKey } from "@keep-rolling/core/kit";
 import { modeKey } from "@keep-rolling/core/kit";
 import type { SeenRun } from "../../record/runs.ts";
 import { traitsOf } from "./cells.ts";
-import { tauOfUnit } from "./tau.ts";
 
 export interface Evidence {
   runs: readonly SeenRun[];
@@ -23,10 +20,8 @@ export interface Evidence {
   watts(cell: CellSetup): number | null;
   /** Every run of the mode on the unit that tells its watts. */
   wattsRuns(cell: CellSetup): { id: string; watts: number }[];
-  /** The ledger's time constant of a unit: fitted from its recoveries, else the longest its protocols and these name. */
-  timeConstant(unitId: string, protocolMs: readonly number[]): TimeConstant;
-  /** Powered intervals of a unit until `nowMs`. */
-  heat(unitId: string, tauMs: number, nowMs: number): HeatInterval[];
+  /** The heat of a unit at a moment, and the time constant it stands on; `alsoMin`: what protocols about to be used name. */
+  body(unitId: string, nowMs: number, alsoMin?: readonly number[]): BodyHeat;
 }
 
 export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
@@ -39,28 +34,19 @@ export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
     known.set(key, found);
     return found;
   };
-  const constants = new Map<string, TimeConstant>();
-  const timeConstant = (unitId: string, protocolMs: readonly number[]): TimeConstant => {
-    const protocolMin = Math.max(tauOfUnit(runs, unitId), ...protocolMs) / 60_000;
-    const key = `${unitId} ${protocolMin}`;
-    const found =
-      constants.get(key) ??
-      timeConstantOf(
-        candidates.filter((c) => c.fold.setup?.unit.id === unitId),
-        protocolMin,
-      );
-    constants.set(key, found);
-    return found;
-  };
   const wattsRuns = (cell: CellSetup) => wattsFor(kit, runs, cell);
   return {
     runs,
     earlier,
     expected,
-    timeConstant,
     wattsRuns,
     watts: (cell) => wattsRuns(cell).reduce<number | null>((most, r) => Math.max(most ?? 0, r.watts), null),
-    heat: (unitId, tauMs, nowMs) => heatOf(runs, expected, unitId, tauMs, nowMs),
+    body: (unitId, nowMs, alsoMin) =>
+      bodyHeat(
+        candidates.filter((c) => c.fold.setup?.unit.id === unitId),
+        nowMs,
+        alsoMin,
+      ),
   };
 }
 
@@ -83,22 +69,6 @@ function wattsFor(kit: Kit, runs: readonly SeenRun[], cell: CellSetup): { id: st
         return watts === null ? [] : [{ id: r.id, watts }];
       })
   );
-}
-
-function heatOf(
-  runs: readonly SeenRun[],
-  expected: (cell: CellSetup) => Expected,
-  unitId: string,
-  tauMs: number,
-  nowMs: number,
-): HeatInterval[] {
-  return runs
-    .filter((r) => r.fold.setup?.unit.id === unitId)
-    .flatMap((r) => {
-      const heat = r.fold.setup === null ? null : expected(r.fold.setup);
-      const plateau = heat?.ok === true && heat.range.events > 0 ? plateauOf(Math.max(1000, heat.range.midMs), tauMs) : UNKNOWN_PLATEAU;
-      return intervalsOf(r.fold, plateau, nowMs);
-    });
 }
 
 /** Live times out of service of a unit; an open one lasts until further notice. */

@@ -1,10 +1,12 @@
 // The matrix of a plan: what is wanted, what is done, what is still missing. Done are counted runs: cold, ended, not struck out, within
 // their ambient; a run that does not count is named by the heat room, and its trial stays wanted.
 
+import type { CandidateRun } from "@keep-rolling/core/cells";
+import type { Counted } from "@keep-rolling/core/cells";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import type { CellSetup } from "@keep-rolling/core/kit";
-import type { CandidateRun, Counted, Statement } from "@keep-rolling/core/cells";
+import type { Statement } from "@keep-rolling/core/cells";
 import { cellKey } from "@keep-rolling/core/kit";
 import { stateCell } from "@keep-rolling/core/cells";
 import type { SeenRun } from "../../record/runs.ts";

@@ -1,6 +1,6 @@
+import type { CandidateRun } from "@keep-rolling/core/cells";
 import type { UnitReport } from "@keep-rolling/core/reading";
 import { nextRuns, readUnit, runsUntil } from "@keep-rolling/core/reading";
-import type { CandidateRun } from "@keep-rolling/core/cells";
 import type { HeatJob, HeatReply, NextAnswer, NextQuestion } from "./messages.ts";
 import type { BareQuestion } from "./parts.ts";
 

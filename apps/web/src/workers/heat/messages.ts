@@ -1,7 +1,8 @@
 // What the page and the worker that reads a unit say to each other.
 
+import type { CandidateRun } from "@keep-rolling/core/cells";
 import type { CellBound, NextCell, NextRun, RunsUntil, UnitReport } from "@keep-rolling/core/reading";
-import type { Asked, CandidateRun } from "@keep-rolling/core/cells";
+import type { Asked } from "@keep-rolling/core/cells";
 import type { BareQuestion } from "./parts.ts";
 
 export interface NextQuestion {

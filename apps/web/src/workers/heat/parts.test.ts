@@ -1,6 +1,6 @@
+import type { CandidateRun } from "@keep-rolling/core/cells";
 import type { UnitQuestion } from "@keep-rolling/core/reading";
 import { readUnit } from "@keep-rolling/core/reading";
-import type { CandidateRun } from "@keep-rolling/core/cells";
 import { DEFAULT_ASKED } from "@keep-rolling/core/cells";
 import { foldRun } from "@keep-rolling/core/runs";
 import { demoRuns, PLOVER, TERN } from "@keep-rolling/demo";

@@ -1,7 +1,7 @@
 // A unit's runs on their way to the worker: without what no statistic reads, and a few at a time, so that copying them never holds the page.
 
-import type { UnitQuestion } from "@keep-rolling/core/reading";
 import type { CandidateRun } from "@keep-rolling/core/cells";
+import type { UnitQuestion } from "@keep-rolling/core/reading";
 import type { Mark } from "@keep-rolling/core/runs";
 import { isForeign } from "@keep-rolling/core/runs";
 

@@ -1,7 +1,10 @@
 // How does it come back? Recovery against rest, zero included; the rest to plan with; fallback runs; duty cycles that can go on.
 
-import type { TimeConstant } from "@keep-rolling/core/reading";
-import { hms, LEAST_RECOVERIES, recoveryWords, shareAfterRest, timeConstantWords } from "@keep-rolling/core/reading";
+import { timeConstantWords } from "@keep-rolling/core/heat";
+import { shareAfterRest } from "@keep-rolling/core/heat";
+import { LEAST_RECOVERIES } from "@keep-rolling/core/heat";
+import type { TimeConstant } from "@keep-rolling/core/heat";
+import { hms, recoveryWords } from "@keep-rolling/core/reading";
 import { formatSpan } from "@keep-rolling/core/format";
 import { RecoveryChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";

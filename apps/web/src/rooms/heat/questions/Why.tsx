@@ -1,7 +1,8 @@
 // Why do runs differ? What was recorded with them, compared; the price of each cause; what cannot be told apart; what to ask for.
 
+import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Effect } from "@keep-rolling/core/reading";
-import { causeWords, effectsRefusal, effectWords, SLOPES, timeConstantWords, unsaidWords } from "@keep-rolling/core/reading";
+import { causeWords, effectsRefusal, effectWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../app/store.ts";

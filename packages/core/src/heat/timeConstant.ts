@@ -2,11 +2,11 @@
 // cooling, as in the ledger; every cell's recoveries together, each against the cold time of its own cell. Until they say enough, the
 // protocol's stands. The slow end of the range is taken: it leaves more heat in the body and asks for longer rests.
 
+import { typicalOf } from "../cells/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { cellKey } from "../kit/index.ts";
 import { eligible, groupCells } from "../cells/index.ts";
-import { typicalOf } from "./cellReport.ts";
-import { leastOver, recoveriesOf, restsDiffer, shareAfterRest } from "./recovery.ts";
+import { leastOver, recoveriesOf, restsDiffer, shareAfterRest } from "./recoveries.ts";
 
 export type TimeConstant =
   | { by: "recoveries"; tauMin: number; rangeMin: { lo: number; hi: number }; runIds: string[] }

@@ -1,12 +1,13 @@
 // The ledger's time constant from made recoveries that follow the ledger's own law, so that the truth is known.
 
+import { readUnit } from "../reading/index.ts";
+import { MODE_B } from "../reading/testing/runs.ts";
+import { made } from "../reading/testing/runs.ts";
+import { shareAfterRest } from "./recoveries.ts";
 import { describe, expect, it } from "vitest";
 import { randomFrom } from "../statistics/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
-import { shareAfterRest } from "./recovery.ts";
-import { made, MODE_B } from "./testing/runs.ts";
 import { RANGE_MOST, timeConstantOf, timeConstantWords } from "./timeConstant.ts";
-import { readUnit } from "./unitReport.ts";
 
 const WARM = { startState: { state: "warm" as const, by: "gauge" as const, value: 5 } };
 const COLD_SEC = 2400;

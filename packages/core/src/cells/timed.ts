@@ -1,0 +1,26 @@
+// Runs as estimators take them: a time and whether it is an end or only "at least".
+
+import type { Lifetimes } from "../statistics/index.ts";
+import { fitLife } from "../statistics/index.ts";
+
+/** The little of a record that bounds need. */
+export interface Timed {
+  runId: string;
+  timeSec: number;
+  event: 0 | 1;
+}
+export const lifetimesOf = (records: readonly Timed[]): Lifetimes => ({
+  time: records.map((r) => r.timeSec),
+  event: records.map((r) => r.event),
+});
+export const shutdownsOf = <R extends Timed>(records: readonly R[]): R[] => records.filter((r) => r.event === 1);
+export const logsOf = (records: readonly Timed[]): number[] => shutdownsOf(records).map((r) => Math.log(r.timeSec));
+
+/** Middle of a complete cell by the mean of its logs; with censored runs the fitted lognormal's; one shutdown stands for itself only if nothing outlasted it. */
+export function typicalOf({ records }: { records: readonly Timed[] }): number | null {
+  const ended = shutdownsOf(records);
+  if (ended.length === 0) return null;
+  if (ended.length === records.length) return Math.exp(logsOf(records).reduce((a, b) => a + b, 0) / records.length);
+  const fit = fitLife(lifetimesOf(records), "lognormal");
+  return fit.ok ? Math.exp(fit.coef[0] ?? 0) : null;
+}

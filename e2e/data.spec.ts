@@ -1,5 +1,6 @@
 // The Data room: everything out of one bench and into an empty one, looked at before it is done; what contradicts, and what is no archive.
 
+import { readAllRuns } from "../tools/testing/runs.ts";
 import { readFile, writeFile } from "node:fs/promises";
 import { expect, launchServer, test } from "./server.ts";
 import { tabTo, watchErrors } from "./steps.ts";
@@ -26,7 +27,7 @@ test("the demo's archive opens in an empty bench, by keyboard, and is all there"
     await page.keyboard.press("Enter");
     await expect(page.getByText(/^Brought in\. \d+ new runs/)).toBeVisible();
     const count = async (url: string): Promise<number> =>
-      ((await (await page.request.get(`${url}/api/runs`)).json()) as { runs: unknown[] }).runs.length;
+      (await readAllRuns(async (at) => (await page.request.get(`${url}${at}`)).json())).length;
     expect(await count(server.url)).toBe(await count(demo.url));
     await page.getByRole("link", { name: "Limits", exact: true }).click();
     await expect(page.getByText("Plover B").first()).toBeVisible();

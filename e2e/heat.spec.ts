@@ -1,5 +1,6 @@
 // The Heat room's ten questions on the demo's cells, each with its lead sentence, what stands behind it, and the runs it opens to.
 
+import { readAllRuns } from "../tools/testing/runs.ts";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./server.ts";
 import { tabTo, watchErrors } from "./steps.ts";
@@ -7,11 +8,9 @@ import { tabTo, watchErrors } from "./steps.ts";
 interface KitReply {
   units: { id: string; name: string }[];
 }
-interface RunsReply {
-  runs: {
-    run: { id: string };
-    marks: { mark: { kind: string; body: { mode?: { name: string }; condition?: { name: string }; unit?: { firmware: string } } } }[];
-  }[];
+interface Started {
+  run: { id: string };
+  marks: { mark: { kind: string; body: { mode?: { name: string }; condition?: { name: string }; unit?: { firmware: string } } } }[];
 }
 
 /** The address of a question about the cell of that mode and condition on Plover B, or another body. */
@@ -26,7 +25,7 @@ async function cellOf(
 ): Promise<string> {
   const { units } = (await (await page.request.get(`${url}/api/kit`)).json()) as KitReply;
   const unit = units.find((u) => u.name === unitName)?.id ?? "";
-  const { runs } = (await (await page.request.get(`${url}/api/runs?unit=${unit}`)).json()) as RunsReply;
+  const runs = (await readAllRuns(async (at) => (await page.request.get(`${url}${at}`)).json(), `unit=${unit}`)) as unknown as Started[];
   const run = runs.find((r) =>
     r.marks.some(
       ({ mark: { kind, body } }) =>

@@ -1,5 +1,6 @@
 // Takes docs/screenshots/*.png from a fresh demo.
 
+import { readAllRuns } from "../tools/testing/runs.ts";
 import path from "node:path";
 import type { Page } from "@playwright/test";
 import { standInHabits } from "@keep-rolling/core/stand-ins";
@@ -32,9 +33,10 @@ async function heat(page: Page, url: string, name: string): Promise<void> {
 
 test("pictures by day", async ({ page, demo }) => {
   await face(page, "day");
-  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?latest=200`)).json()) as {
-    runs: { run: { id: string; status: string }; marks: { mark: { body: { condition?: { name: string } } } }[] }[];
-  };
+  const runs = (await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json())) as unknown as {
+    run: { id: string; status: string };
+    marks: { mark: { body: { condition?: { name: string } } } }[];
+  }[];
   const { limits } = (await (await page.request.get(`${demo.url}/api/limits`)).json()) as {
     limits: { id: string; unitId: string; evidence: { runId: string }[] }[];
   };
@@ -70,7 +72,7 @@ test("pictures by day", async ({ page, demo }) => {
 
 test("pictures by night", async ({ page, demo }) => {
   await face(page, "night");
-  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?open=1`)).json()) as { runs: { run: { id: string } }[] };
+  const runs = await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json(), "open=1");
   const rolling = `${demo.url}/roll/${runs[0]?.run.id ?? ""}`;
   await take(page, rolling, "console");
   await page.setViewportSize({ width: 390, height: 844 });

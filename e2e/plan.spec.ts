@@ -1,6 +1,7 @@
 // Planning: a three-unit day from the demo's kit, counted in presses; dragged, printed, put in a calendar, started from its blocks; the
 // kit's things, units out of service, a plan from nothing on an empty bench.
 
+import { readAllRuns } from "../tools/testing/runs.ts";
 import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
 import ICAL from "ical.js";
@@ -253,14 +254,15 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
   await expect(page.getByText(/^now \d+ % warm$/)).toBeVisible();
   await expect(page.getByText(/earlier run|this cell, one run/).first()).toBeAttached();
   await page.getByRole("link", { name: "Bench", exact: true }).click();
-  await expect(page.getByText(/cooling, \d+ % warm: cold in/)).toBeVisible();
+  await expect(page.getByText(/cooling, by our estimate \d+ % warm, cold in/)).toBeVisible();
   await expect(page.getByRole("link", { name: "Test day" })).toBeVisible();
 });
 
 test("a run under way shows what is expected to end it, moved by its readings", async ({ page, demo }) => {
-  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?open=1`)).json()) as {
-    runs: { run: { id: string }; marks: { mark: { body: { unit?: { name: string } } } }[] }[];
-  };
+  const runs = (await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json(), "open=1")) as unknown as {
+    run: { id: string };
+    marks: { mark: { body: { unit?: { name: string } } } }[];
+  }[];
   const tern = runs.find((r) => r.marks.some((m) => m.mark.body.unit?.name === "Tern A"));
   await page.goto(`${demo.url}/roll/${tern?.run.id ?? ""}`);
   await expect(page.getByText(/^8 of 10 runs end at 0:1[5-8] to 0:2[1-3] \(this cell, 4 runs\)$/)).toBeVisible();

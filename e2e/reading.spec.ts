@@ -1,17 +1,11 @@
 // Reading what was recorded: the run's page, the statement, the recorded limit and what later speaks against it; settings that stay.
 
+import { readAllRuns } from "../tools/testing/runs.ts";
 import type { APIRequestContext } from "@playwright/test";
 import { expect, test } from "./server.ts";
 import { watchErrors } from "./steps.ts";
 
 test.describe.configure({ mode: "serial" });
-
-interface Reply {
-  runs: {
-    run: { id: string; unitId: string; clockId: string };
-    marks: { mark: { id: string; kind: string; body: Record<string, unknown>; atMs: number } }[];
-  }[];
-}
 
 async function limitOf(request: APIRequestContext, url: string) {
   const { limits } = (await (await request.get(`${url}/api/limits`)).json()) as {
@@ -49,7 +43,7 @@ test("a run's page: numbers, a late correction of a mark, taking it back", async
 
 test("a shorter run and another firmware make a recorded limit say re-test; recording again supersedes it", async ({ page, demo }) => {
   const limit = await limitOf(page.request, demo.url);
-  const { runs } = (await (await page.request.get(`${demo.url}/api/runs?unit=${limit.unitId}`)).json()) as Reply;
+  const runs = await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json(), `unit=${limit.unitId}`);
   const like = runs.find((r) => r.run.id === limit.evidence[0]?.runId);
   const start = like?.marks.find((m) => m.mark.kind === "start")?.mark;
   if (like === undefined || start === undefined) throw new Error("no run to copy");

@@ -7,12 +7,12 @@ import { watchErrors } from "./steps.ts";
 
 async function idsOf(page: Page, url: string) {
   const read = async <T>(path: string): Promise<T> => (await (await page.request.get(`${url}${path}`)).json()) as T;
-  const { runs } = await read<{ runs: { run: { id: string; status: string; unitId: string } }[] }>("/api/runs?latest=50");
+  const { runs } = await read<{ runs: { id: string; status: string; unitId: string }[] }>("/api/runs?latest=50");
   const { limits } = await read<{ limits: { id: string }[] }>("/api/limits");
   const kit = await read<{ units: { id: string; name: string }[]; modes: { id: string }[]; days: { id: string }[] }>("/api/kit");
   return {
-    rolling: runs.find((r) => r.run.status === "rolling")?.run.id ?? "",
-    ended: runs.find((r) => r.run.status === "ended")?.run.id ?? "",
+    rolling: runs.find((r) => r.status === "rolling")?.id ?? "",
+    ended: runs.find((r) => r.status === "ended")?.id ?? "",
     limit: limits[0]?.id ?? "",
     unit: kit.units.find((u) => u.name === "Plover B")?.id ?? "",
     mode: kit.modes[0]?.id ?? "",

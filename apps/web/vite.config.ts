@@ -35,7 +35,7 @@ const offline = VitePWA({
       },
       {
         // Answers that change by themselves (time, pulse, stream) and archives are never kept.
-        urlPattern: ({ url }) => /^\/api\/(kit|unit-events|clocks|runs|limits|devices)(\/|$)/.test(url.pathname),
+        urlPattern: ({ url }) => /^\/api\/(?!(time|pulse|stream|archive|session|pair|pairing)(\/|$))/.test(url.pathname),
         handler: "NetworkFirst",
         options: { cacheName: "answers", networkTimeoutSeconds: 8, expiration: { maxEntries: 200, maxAgeSeconds: 30 * DAY_SEC } },
       },

@@ -1,17 +1,18 @@
 // What must hold once everything is quiet again. Each proof returns sentences; none means it stands.
 
 import { isDeepStrictEqual } from "node:util";
-import type { RunsReply } from "@keep-rolling/contract/runs";
+import type { ListedRun } from "@keep-rolling/contract/runs";
 import type { StoredMark } from "@keep-rolling/contract/marks";
-import { runsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { readArchive } from "../../apps/server/src/rooms/data/readArchive.ts";
+import { readAllRuns } from "../testing/runs.ts";
 import type { Device } from "./device.ts";
 import type { Testers } from "./testers.ts";
 
 export async function prove(url: string, devices: readonly Device[], testers: Testers): Promise<string[]> {
-  const runs = new Map(runsReply.parse(await (await fetch(`${url}/api/runs`)).json()).runs.map((r) => [r.run.id, r] as const));
+  const all = await readAllRuns(async (path) => (await fetch(`${url}${path}`)).json());
+  const runs = new Map(all.map((r) => [r.run.id, r] as const));
   const archive = await readArchive(new Uint8Array(await (await fetch(`${url}/api/archive`)).arrayBuffer()));
   const exported = new Map<string, StoredMark[]>();
   for (const line of archive.tables.marks) exported.set(line.mark.runId, [...(exported.get(line.mark.runId) ?? []), line]);
@@ -23,7 +24,7 @@ export async function prove(url: string, devices: readonly Device[], testers: Te
   ];
 }
 
-type Runs = ReadonlyMap<string, RunsReply["runs"][number]>;
+type Runs = ReadonlyMap<string, ListedRun>;
 
 /** The set of marks pressed is the set on record, each once, byte for byte, numbered without a hole. */
 function nothingLost(runs: Runs, testers: Testers): string[] {

@@ -1,7 +1,7 @@
 // The archive: what leaves comes back whole, two workspaces merge by id, and nothing half-read ever changes anything.
 
 import type { ImportReport } from "@keep-rolling/contract/data";
-import type { RunsReply } from "@keep-rolling/contract/runs";
+import type { RunReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { longDay } from "@keep-rolling/demo";
@@ -14,7 +14,7 @@ import { readArchive } from "../src/rooms/data/readArchive.ts";
 import { sha256Of } from "../src/media/folder.ts";
 import type { TestBench } from "./bench.ts";
 import { practiceStart } from "@keep-rolling/demo";
-import { presser, testBench } from "./bench.ts";
+import { allRuns, presser, testBench } from "./bench.ts";
 
 const opened: TestBench[] = [];
 const bench = async (options: Parameters<typeof testBench>[0] = {}): Promise<TestBench> => {
@@ -50,7 +50,7 @@ const facts = async (bytes: Uint8Array): Promise<Omit<Archive["tables"], "clocks
 const deliver = (to: TestBench, marks: readonly Mark[]) =>
   to.call("POST", "/api/marks", { deviceId: marks[0]?.deviceId, sentDeviceMs: 0, offsetMs: marks[0]?.offsetMs ?? 0, marks });
 const foldsOf = async (of: TestBench): Promise<Map<string, unknown>> => {
-  const { runs } = (await of.call("GET", "/api/runs")).json as RunsReply;
+  const runs = await allRuns(of);
   return new Map(runs.map((r) => [r.run.id, { row: r.run, fold: foldRun(r.marks.map((m) => m.mark)) }]));
 };
 const conflictsOf = (json: unknown): ImportReport["conflicts"] => (json as ImportReport).conflicts;
@@ -237,7 +237,7 @@ describe("a merge", () => {
     await bring(a, await take(b));
     await bring(b, fromA);
     expect(await foldsOf(a)).toEqual(await foldsOf(b));
-    const fold = foldRun(((await a.call("GET", `/api/runs/${runId}`)).json as RunsReply["runs"][number]).marks.map((m) => m.mark));
+    const fold = foldRun(((await a.call("GET", `/api/runs/${runId}`)).json as RunReply).marks.map((m) => m.mark));
     expect([fold.state, fold.warnings.length]).toEqual(["gap", 1]);
     for (const x of [a, b]) {
       const kit = (await x.call("GET", "/api/kit")).json as { models: { name: string }[] };

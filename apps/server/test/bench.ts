@@ -4,6 +4,8 @@ import { randomUUID } from "node:crypto";
 import { mkdtemp, rm } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
+import type { ListedRun, RunMarks, RunPage, RunRow } from "@keep-rolling/contract/runs";
+import { RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
 import type { Mark, MarkBodies, KnownKind } from "@keep-rolling/core/runs";
 import type { Hono } from "hono";
 import pino from "pino";
@@ -92,4 +94,25 @@ export function presser(runId = uuidv7(), deviceId = uuidv7()) {
     }) as Mark;
   const batch = (...marks: unknown[]) => ({ deviceId, sentDeviceMs: 0, offsetMs: 0, marks });
   return { runId, deviceId, press, batch };
+}
+
+/** Every run of a bench with its marks, as a page reads them: summaries by pages, then marks by run. */
+export async function allRuns(bench: Pick<TestBench, "call">): Promise<ListedRun[]> {
+  const rows: RunRow[] = [];
+  for (let cursor: string | null = ""; cursor !== null; ) {
+    const page: RunPage = (await bench.call("GET", `/api/runs${cursor === "" ? "" : `?cursor=${encodeURIComponent(cursor)}`}`))
+      .json as RunPage;
+    rows.push(...page.runs);
+    cursor = page.next;
+  }
+  const listed: ListedRun[] = [];
+  for (let i = 0; i < rows.length; i += RUNS_AT_ONCE) {
+    const part = rows.slice(i, i + RUNS_AT_ONCE);
+    const { runs } = (await bench.call("GET", `/api/marks?runs=${part.map((r) => r.id).join(",")}`)).json as { runs: RunMarks[] };
+    for (const run of part) {
+      const found = runs.find((r) => r.id === run.id);
+      listed.push({ run, marks: found?.marks ?? [], gauge: found?.gauge ?? [] });
+    }
+  }
+  return listed;
 }

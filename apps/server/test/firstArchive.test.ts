@@ -3,12 +3,11 @@
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import type { ImportReport } from "@keep-rolling/contract/data";
-import type { RunsReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { sha256Of } from "../src/media/folder.ts";
-import { testBench } from "./bench.ts";
+import { allRuns, testBench } from "./bench.ts";
 
 describe("an archive of the first version", () => {
   it("opens for ever, with the folds it had", async () => {
@@ -23,7 +22,7 @@ describe("an archive of the first version", () => {
     const report = (await reply.json()) as ImportReport;
     expect(report).toMatchObject({ stored: true, conflicts: [] });
     const expected = JSON.parse(await readFile(path.join(folder, "archive-1.json"), "utf8")) as { runs: unknown[]; counts: unknown };
-    const { runs } = (await to.call("GET", "/api/runs")).json as RunsReply;
+    const runs = await allRuns(to);
     expect(
       runs
         .map(({ run, marks }) =>

@@ -4,13 +4,20 @@ import { clockSchema } from "./clocks.ts";
 import { deviceEvent } from "./devices.ts";
 import { storedMark } from "./marks.ts";
 import { idSchema, millis } from "./primitives.ts";
+import { runRow } from "./runs.ts";
 import { z } from "zod";
 
 /** One stream per tab for all runs. Marks carry per-run seq, so a reader sees a hole and asks for it. */
 export const streamMessage = z.discriminatedUnion("type", [
   /** `resumed`: everything since the cursor the reader named follows; else it must read again. */
   z.object({ type: z.literal("hello"), serverMs: millis, resumed: z.boolean() }),
-  z.object({ type: z.literal("marks"), runId: idSchema, marks: z.array(storedMark) }),
+  /** `row`: the run's summary as it reads now; null: as before. */
+  z.object({
+    type: z.literal("marks"),
+    runId: idSchema,
+    marks: z.array(storedMark),
+    row: runRow.pick({ status: true, startedMs: true, endedMs: true, recordedMs: true, endCause: true }).nullable(),
+  }),
   z.object({
     type: z.literal("events"),
     runId: idSchema,
@@ -18,7 +25,7 @@ export const streamMessage = z.discriminatedUnion("type", [
     readings: z.array(z.object({ channel: z.string(), unit: z.string(), atMs: millis, value: z.number() })),
   }),
   z.object({ type: z.literal("clocks"), clocks: z.array(clockSchema) }),
-  z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs", "devices"]) }),
+  z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs", "devices"]), ids: z.array(idSchema).optional() }),
 ]);
 
 export type StreamMessage = z.infer<typeof streamMessage>;

@@ -2,11 +2,14 @@
 
 import { CLOCK_KINDS } from "./clocks.ts";
 import { deviceEvent } from "./devices.ts";
+import type { StoredMark } from "./marks.ts";
 import { storedMark } from "./marks.ts";
 import { idSchema, millis } from "./primitives.ts";
 import { z } from "zod";
 
-/** The cached summary of a run: enough for lists and strips; the marks are the truth. */
+const interval = z.object({ lo: z.int(), hi: z.int() });
+
+/** The cached summary of a run: enough for lists; the marks are the truth. */
 export const runRow = z.object({
   id: idSchema,
   clockId: z.string(),
@@ -17,9 +20,12 @@ export const runRow = z.object({
   status: z.enum(["none", "rolling", "gap", "ended", "void"]),
   lastSeq: z.int(),
   startedMs: millis,
+  /** Null while it is under way. */
+  endedMs: millis.nullable(),
+  recordedMs: interval.nullable(),
+  endCause: z.string().nullable(),
   struck: z.string().nullable(),
 });
-
 export type RunRow = z.infer<typeof runRow>;
 
 export const channelReading = z.object({ atMs: millis, value: z.number() });
@@ -35,10 +41,24 @@ export const runReply = z.object({
 
 export type RunReply = z.infer<typeof runReply>;
 
-/** Several runs with their marks: what strips and statements are made from. */
-export const runsReply = z.object({ runs: z.array(z.object({ run: runRow, marks: z.array(storedMark), gauge: z.array(channelReading) })) });
+/** One page of summaries, newest first; `next` asks for the following page, null: there is none. */
+export const runPage = z.object({ runs: z.array(runRow), next: z.string().nullable() });
+export type RunPage = z.infer<typeof runPage>;
+export const RUNS_A_PAGE = 500;
 
-export type RunsReply = z.infer<typeof runsReply>;
+/** Marks and gauge of some runs: what strips and statements are made from. Runs that are not here are left out. */
+export const runMarks = z.object({ id: idSchema, marks: z.array(storedMark), gauge: z.array(channelReading) });
+export type RunMarks = z.infer<typeof runMarks>;
+export const runMarksReply = z.object({ runs: z.array(runMarks) });
+/** A reply of so many runs stays below half a megabyte. */
+export const RUNS_AT_ONCE = 40;
+
+/** A run of a list as a screen holds it. */
+export interface ListedRun {
+  run: RunRow;
+  marks: StoredMark[];
+  gauge: z.infer<typeof channelReading>[];
+}
 
 export const marksAfterReply = z.object({ marks: z.array(storedMark) });
 

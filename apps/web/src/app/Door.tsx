@@ -1,18 +1,20 @@
 // Beyond loopback the bench asks for its passphrase. Marks pressed meanwhile stay on the device.
 
+import { doorApi } from "./api.ts";
+import { kitApi } from "../shared/kit/api.ts";
 import type { ReactNode } from "react";
 import { useState } from "react";
-import { api, problemOf, sentenceOf } from "../shared/api/api.ts";
+import { problemOf, sentenceOf } from "../shared/api/api.ts";
 import { Button, Note } from "../shared/ui/parts.tsx";
 
 export function Door({ children }: { children: ReactNode }) {
-  const { error } = api.useKitQuery();
+  const { error } = kitApi.useKitQuery();
   return problemOf(error)?.code === "needs-passphrase" ? <Passphrase /> : children;
 }
 
 function Passphrase() {
   const [words, setWords] = useState("");
-  const [open, { error, isLoading }] = api.useOpenSessionMutation();
+  const [open, { error, isLoading }] = doorApi.useOpenSessionMutation();
   return (
     <form
       className="max-w-md space-y-3"

@@ -1,12 +1,13 @@
 // Where a scanned code leads: lets this device in, then goes to the bench. The code is in the fragment, so it is never in a log.
 
+import { doorApi } from "./api.ts";
 import { useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, sentenceOf } from "../shared/api/api.ts";
+import { sentenceOf } from "../shared/api/api.ts";
 import { Note, PageHead } from "../shared/ui/parts.tsx";
 
 export function PairPage() {
-  const [pair, { error }] = api.usePairMutation();
+  const [pair, { error }] = doorApi.usePairMutation();
   const go = useNavigate();
   const asked = useRef(false);
   useEffect(() => {

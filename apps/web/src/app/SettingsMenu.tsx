@@ -1,15 +1,15 @@
 // Face, temperature unit, sound and this device's name, one menu.
 
+import { recordApi } from "../record/api.ts";
 import { Settings2 } from "lucide-react";
 import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
-import { api } from "../shared/api/api.ts";
 import { plainDeviceName, useDevice } from "../record/device.ts";
 import type { Settings } from "../shared/settings/settings.ts";
 import { deviceNamed, faceChosen, temperatureChosen, volumeChosen } from "../shared/settings/settings.ts";
-import { useSettings } from "./store.ts";
+import { useSettings } from "../shared/settings/settings.ts";
 
 export function SettingsMenu() {
   const settings = useSettings();
@@ -67,7 +67,7 @@ function DeviceName() {
   const { deviceName } = useSettings();
   const { outbox } = useDevice();
   const dispatch = useDispatch();
-  const [tell] = api.useNameDeviceMutation();
+  const [tell] = recordApi.useNameDeviceMutation();
   const [name, setName] = useState(deviceName || plainDeviceName(outbox.deviceId));
   const keep = (): void => {
     const wanted = name.trim();

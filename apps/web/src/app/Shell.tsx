@@ -1,27 +1,22 @@
 // The frame: rooms in the order the work is done, one notice line, and the line that tells whether every mark is safe.
 
+import { kitApi } from "../shared/kit/api.ts";
 import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
-import { api } from "../shared/api/api.ts";
 import { Button } from "../shared/ui/parts.tsx";
 import { saveJson } from "../shared/ui/saveFile.ts";
 import { useDevice } from "../record/device.ts";
 import { Door } from "./Door.tsx";
 import { noticeGone } from "../shared/notice/notice.ts";
 import { SettingsMenu } from "./SettingsMenu.tsx";
+import { ROOMS } from "./rooms.ts";
 import type { RootState } from "./store.ts";
+import { usePageChange } from "./usePageChange.ts";
 
-const ROOMS = [
-  ["/", "Bench"],
-  ["/kit", "Kit"],
-  ["/plan", "Plan"],
-  ["/roll", "Roll"],
-  ["/heat", "Heat"],
-  ["/limits", "Limits"],
-  ["/data", "Data"],
-] as const;
+const NAV = ROOMS.flatMap((room) => room.nav ?? []);
 
 export function Shell() {
+  usePageChange();
   return (
     <div className="md:grid md:min-h-dvh md:grid-cols-[7rem_1fr] print:block">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-sheet focus:p-3">
@@ -34,7 +29,7 @@ export function Shell() {
           Rolling
         </p>
         <ul className="flex flex-1 overflow-x-auto md:block">
-          {ROOMS.map(([to, name]) => (
+          {NAV.map(({ to, name }) => (
             <li key={to}>
               <NavLink
                 to={to}
@@ -99,7 +94,7 @@ const lowerFirst = (text: string): string => `${text.charAt(0).toLowerCase()}${t
 function NoticeLine() {
   const notice = useSelector((state: RootState) => state.notice);
   const dispatch = useDispatch();
-  const [save] = api.useSaveKitMutation();
+  const [save] = kitApi.useSaveKitMutation();
   return (
     <div role="status" className="no-print">
       {notice !== null && (

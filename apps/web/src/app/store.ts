@@ -1,9 +1,7 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { setupListeners } from "@reduxjs/toolkit/query";
-import { useSelector } from "react-redux";
 import { api } from "../shared/api/api.ts";
 import { noticeReducer } from "../shared/notice/notice.ts";
-import type { Settings } from "../shared/settings/settings.ts";
 import { applySettings, settingsReducer } from "../shared/settings/settings.ts";
 
 export function createStore() {
@@ -24,4 +22,3 @@ export function createStore() {
 
 export type Store = ReturnType<typeof createStore>;
 export type RootState = ReturnType<Store["getState"]>;
-export const useSettings = (): Settings => useSelector((state: RootState) => state.settings);

@@ -1,13 +1,13 @@
 // Bench time in React: ticks of the wall clock, read through the clock function.
 
+import { recordApi } from "./api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { rateAt } from "@keep-rolling/core/time";
 import { useEffect, useState } from "react";
-import { api } from "../shared/api/api.ts";
 import { benchNowMs, serverNowMs } from "./device.ts";
 
 export function useClock(id: string | undefined): Clock | undefined {
-  const { data } = api.useClocksQuery();
+  const { data } = recordApi.useClocksQuery();
   return data?.clocks.find((c) => c.id === id);
 }
 

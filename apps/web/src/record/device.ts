@@ -1,5 +1,6 @@
 // This device: its outbox, its sender, and how far its clock is from the server's. One of each per tab, outside React.
 
+import { recordApi } from "./api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { timeReply } from "@keep-rolling/contract/clocks";
 import type { ClockOffset } from "@keep-rolling/core/time";
@@ -58,7 +59,7 @@ export async function startDevice(store: Store): Promise<void> {
     pause: (ms, wake) => Promise.race([wake, new Promise<void>((done) => Number.isFinite(ms) && setTimeout(done, ms))]),
     onOnline: (value, why) => {
       [online, trouble] = [value, why];
-      if (value) void compareClock().then(() => store.dispatch(api.util.invalidateTags(["Runs"])));
+      if (value) void compareClock().then(() => store.dispatch(api.util.invalidateTags(["RunList", "Run"])));
       tell();
     },
   });
@@ -90,7 +91,7 @@ export const plainDeviceName = (id: string): string => `${matchMedia("(pointer: 
 async function nameOnce(store: Store, box: Outbox): Promise<void> {
   const { deviceId } = box.state();
   const name = store.getState().settings.deviceName || plainDeviceName(deviceId);
-  await store.dispatch(api.endpoints.nameDevice.initiate({ id: deviceId, name }));
+  await store.dispatch(recordApi.endpoints.nameDevice.initiate({ id: deviceId, name }));
 }
 
 function keepClock(): void {

@@ -1,12 +1,13 @@
 // Runs as this device sees them: what the server has, joined with what this device pressed and may not have sent yet.
 
-import type { RunReply, RunRow, RunsReply } from "@keep-rolling/contract/runs";
+import { recordApi } from "./api.ts";
+import type { ListedRun, RunReply, RunRow } from "@keep-rolling/contract/runs";
 import type { ChannelReading, HeatTrace, Mark, RunFold } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
-import { useMemo } from "react";
-import { api } from "../shared/api/api.ts";
-import type { RunsArg } from "../shared/api/api.ts";
+import { useMemo, useState } from "react";
+import type { RunsArg } from "./api.ts";
 import { useDevice } from "./device.ts";
+import type { Entry } from "./outbox.ts";
 
 export interface SeenRun {
   id: string;
@@ -17,16 +18,38 @@ export interface SeenRun {
   trace: HeatTrace;
 }
 
+/** What a run was folded from, and what came of it: the same arrays fold once, however many lists and pages show them. */
+interface Folded {
+  mine: readonly Mark[];
+  gauge: readonly ChannelReading[];
+  shell: readonly ChannelReading[];
+  row: RunRow | null;
+  run: SeenRun;
+}
+const folds = new WeakMap<object, Folded>();
+const NONE: readonly never[] = [];
+
 function seen(
   id: string,
   row: RunRow | null,
-  marks: readonly Mark[],
-  gauge: readonly ChannelReading[],
-  shell: readonly ChannelReading[] = [],
+  onServer: readonly { mark: Mark }[],
+  mine: readonly Mark[],
+  gauge: readonly ChannelReading[] = NONE,
+  shell: readonly ChannelReading[] = NONE,
 ): SeenRun {
-  const fold = foldRun(marks);
-  return { id, row, marks, fold, trace: heatTrace(fold, gauge, shell) };
+  const key = onServer.length > 0 ? onServer : mine;
+  const before = folds.get(key);
+  const sameMarks = before !== undefined && sameItems(before.mine, mine);
+  if (sameMarks && before.gauge === gauge && before.shell === shell && before.row === row) return before.run;
+  const marks = sameMarks ? before.run.marks : joined(onServer, mine);
+  const fold = sameMarks ? before.run.fold : foldRun(marks);
+  const run = { id, row, marks, fold, trace: heatTrace(fold, gauge, shell) };
+  folds.set(key, { mine, gauge, shell, row, run });
+  return run;
 }
+
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a === b || (a.length === b.length && a.every((x, i) => x === b[i]));
 
 /** The pressed set of a run: server marks first, then those only this device has. */
 function joined(onServer: readonly { mark: Mark }[], mine: readonly Mark[]): Mark[] {
@@ -34,45 +57,46 @@ function joined(onServer: readonly { mark: Mark }[], mine: readonly Mark[]): Mar
   return [...onServer.map((m) => m.mark), ...mine.filter((m) => !known.has(m.id))];
 }
 
-/** Marks of this device that stand for themselves; what was set aside is not part of the record. */
-export function useMyMarks(): readonly Mark[] {
-  const { outbox } = useDevice();
-  return useMemo(() => outbox.entries.filter((e) => e.delivery !== "set aside").map((e) => e.mark), [outbox.entries]);
+/** Marks of this device that stand for themselves, by run; what was set aside is not part of the record. */
+function byRun(entries: readonly Entry[]): ReadonlyMap<string, readonly Mark[]> {
+  const groups = new Map<string, Mark[]>();
+  for (const { mark, delivery } of entries) {
+    if (delivery === "set aside") continue;
+    const group = groups.get(mark.runId);
+    if (group === undefined) groups.set(mark.runId, [mark]);
+    else group.push(mark);
+  }
+  return groups;
+}
+
+/** Grouped once for all who ask. */
+const grouped = new WeakMap<readonly Entry[], ReadonlyMap<string, readonly Mark[]>>();
+function useMyMarks(): ReadonlyMap<string, readonly Mark[]> {
+  const { entries } = useDevice().outbox;
+  const known = grouped.get(entries) ?? byRun(entries);
+  grouped.set(entries, known);
+  return known;
 }
 
 /** Newest first. A run that only this device knows is listed too. */
 export function useRuns(arg: RunsArg, skip = false) {
-  const query = api.useRunsQuery(arg, { skip });
+  const query = recordApi.useRunsQuery(arg, { skip });
   const mine = useMyMarks();
   const { data } = query;
   const { unit, open } = arg;
-  const runs = useMemo(() => seenRuns(data, mine, unit, open), [data, mine, unit, open]);
+  const runs = useMemo(() => seenRuns(data?.runs ?? [], mine, unit, open), [data, mine, unit, open]);
   return { ...query, runs };
 }
 
-function seenRuns(data: RunsReply | undefined, mine: readonly Mark[], unit: string | undefined, open: "1" | undefined): SeenRun[] {
-  const runs = (data?.runs ?? []).map((r) =>
-    seen(
-      r.run.id,
-      r.run,
-      joined(
-        r.marks,
-        mine.filter((m) => m.runId === r.run.id),
-      ),
-      r.gauge,
-    ),
-  );
+function seenRuns(
+  listed: readonly ListedRun[],
+  mine: ReadonlyMap<string, readonly Mark[]>,
+  unit: string | undefined,
+  open: "1" | undefined,
+): SeenRun[] {
+  const runs = listed.map((r) => seen(r.run.id, r.run, r.marks, mine.get(r.run.id) ?? NONE, r.gauge));
   const known = new Set(runs.map((r) => r.id));
-  const offline = [...new Set(mine.map((m) => m.runId))]
-    .filter((id) => !known.has(id))
-    .map((id) =>
-      seen(
-        id,
-        null,
-        mine.filter((m) => m.runId === id),
-        [],
-      ),
-    );
+  const offline = [...mine].filter(([id]) => !known.has(id)).map(([id, marks]) => seen(id, null, NONE, marks));
   const fits = (r: SeenRun): boolean =>
     r.fold.setup !== null && (unit === undefined || r.fold.setup.unit.id === unit) && (open === undefined || isOpen(r));
   return [
@@ -83,22 +107,30 @@ function seenRuns(data: RunsReply | undefined, mine: readonly Mark[], unit: stri
 
 export const isOpen = (run: SeenRun): boolean => run.fold.state === "rolling" || run.fold.state === "gap";
 
+/** The array of before when it holds the same: an acknowledged mark of another run makes nothing anew. */
+function useSame<T>(items: readonly T[]): readonly T[] {
+  const [held, hold] = useState(items);
+  if (held === items || sameItems(held, items)) return held;
+  hold(items);
+  return items;
+}
+
 export function useRun(id: string) {
-  const query = api.useRunQuery(id);
-  const mine = useMyMarks();
+  const query = recordApi.useRunQuery(id);
+  const mine = useMyMarks().get(id) ?? NONE;
+  const own = useSame(mine);
   const { data } = query;
-  const run = useMemo(() => oneRun(id, data, mine), [id, data, mine]);
+  const run = useMemo(() => oneRun(id, data, own), [id, data, own]);
   return { ...query, run };
 }
 
 /** One run with what devices said meanwhile, and when each mark came on record (server time). */
 export type WatchedRun = SeenRun & Pick<RunReply, "channels" | "events"> & { received: ReadonlyMap<string, number> };
 
-function oneRun(id: string, data: RunReply | undefined, mine: readonly Mark[]): WatchedRun | null {
-  const own = mine.filter((m) => m.runId === id);
+function oneRun(id: string, data: RunReply | undefined, own: readonly Mark[]): WatchedRun | null {
   if (data === undefined && own.length === 0) return null;
-  const series = (name: string): readonly ChannelReading[] => data?.channels.find((c) => c.channel === name)?.readings ?? [];
-  const run = seen(id, data?.run ?? null, joined(data?.marks ?? [], own), series("gauge"), series("shell"));
+  const series = (name: string): readonly ChannelReading[] => data?.channels.find((c) => c.channel === name)?.readings ?? NONE;
+  const run = seen(id, data?.run ?? null, data?.marks ?? NONE, own, series("gauge"), series("shell"));
   const received = new Map((data?.marks ?? []).map((m) => [m.mark.id, m.receivedAtMs]));
   return { ...run, channels: data?.channels ?? [], events: data?.events ?? [], received };
 }

@@ -1,4 +1,5 @@
-import type { RunReply, RunsReply } from "@keep-rolling/contract/runs";
+import { recordApi } from "./api.ts";
+import type { ListedRun, RunReply, RunRow } from "@keep-rolling/contract/runs";
 import type { StoredMark } from "@keep-rolling/contract/marks";
 import type { Mark } from "@keep-rolling/core/runs";
 import { configureStore } from "@reduxjs/toolkit";
@@ -27,6 +28,9 @@ const stored = (seq: number, kind = "note"): StoredMark => ({
     body: { text: "x" },
   } as Mark,
 });
+type Moved = Pick<RunRow, "status" | "startedMs" | "endedMs" | "recordedMs" | "endCause">;
+const ROLLING: Moved = { status: "rolling", startedMs: 0, endedMs: null, recordedMs: null, endCause: null };
+const OTHER = "01900000-0000-7000-8000-000000000009";
 const row = (lastSeq: number): RunReply["run"] => ({
   id: RUN,
   clockId: "real",
@@ -37,33 +41,37 @@ const row = (lastSeq: number): RunReply["run"] => ({
   status: "rolling",
   lastSeq,
   startedMs: 0,
+  endedMs: null,
+  recordedMs: null,
+  endCause: null,
   struck: null,
 });
 
-async function cacheWith(run: RunReply, runs: RunsReply) {
+async function cacheWith(run: RunReply, runs: { runs: ListedRun[] }) {
   const store = configureStore({
     reducer: { [api.reducerPath]: api.reducer },
     middleware: (get) => get({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
   });
-  await store.dispatch(api.util.upsertQueryData("run", RUN, run));
-  await store.dispatch(api.util.upsertQueryData("runs", { open: "1" }, runs));
+  await store.dispatch(recordApi.util.upsertQueryData("run", RUN, run));
+  await store.dispatch(recordApi.util.upsertQueryData("runs", { open: "1" }, runs));
   const invalidated: unknown[] = [];
   const dispatch = ((action: { type?: string; payload?: unknown }) => {
-    if (action.type === "api/invalidateTags") invalidated.push(action.payload);
+    // Nobody subscribes here: what is invalidated would leave the cache instead of being read again.
+    if (action.type === "api/invalidateTags") return void invalidated.push(action.payload);
     return store.dispatch(action as never);
   }) as Cache["dispatch"];
   const seen = () =>
-    api.endpoints.run
+    recordApi.endpoints.run
       .select(RUN)(store.getState())
       .data?.marks.map((m) => m.seq);
   const listed = () =>
-    api.endpoints.runs
+    recordApi.endpoints.runs
       .select({ open: "1" })(store.getState())
       .data?.runs.map((r) => r.marks.map((m) => m.seq));
   return { cache: { dispatch, getState: () => store.getState() }, seen, listed, invalidated, store };
 }
 
-const withOne = (): [RunReply, RunsReply] => [
+const withOne = (): [RunReply, { runs: ListedRun[] }] => [
   { run: row(1), marks: [stored(1)], channels: [], events: [] },
   { runs: [{ run: row(1), marks: [stored(1)], gauge: [] }] },
 ];
@@ -73,26 +81,44 @@ afterEach(() => vi.unstubAllGlobals());
 describe("the stream into the cache", () => {
   it("appends marks once, wherever the run is shown", async () => {
     const { cache, seen, listed, invalidated } = await cacheWith(...withOne());
-    take(cache, { type: "marks", runId: RUN, marks: [stored(2)] });
-    take(cache, { type: "marks", runId: RUN, marks: [stored(2), stored(3)] });
+    take(cache, { type: "marks", runId: RUN, marks: [stored(2)], row: null });
+    take(cache, { type: "marks", runId: RUN, marks: [stored(2), stored(3)], row: null });
     expect(seen()).toEqual([1, 2, 3]);
     expect(listed()).toEqual([[1, 2, 3]]);
     expect(invalidated).toEqual([]);
   });
-  it("reads again when a number is missing or the run is not on the list", async () => {
+  it("reads a run again when a number is missing, and lists when they lack a run that moved", async () => {
     const hole = await cacheWith(...withOne());
-    take(hole.cache, { type: "marks", runId: RUN, marks: [stored(3)] });
-    expect(hole.invalidated).toEqual([["Runs"]]);
-    const unknown = await cacheWith(withOne()[0], { runs: [] });
-    take(unknown.cache, { type: "marks", runId: RUN, marks: [stored(2)] });
-    expect(unknown.invalidated).toEqual([["Runs"]]);
+    take(hole.cache, { type: "marks", runId: RUN, marks: [stored(3)], row: null });
+    expect(hole.invalidated).toEqual([["RunList", { type: "Run", id: RUN }]]);
+    const unlisted = await cacheWith(withOne()[0], { runs: [] });
+    take(unlisted.cache, { type: "marks", runId: RUN, marks: [stored(2)], row: null });
+    expect(unlisted.invalidated).toEqual([]);
+    take(unlisted.cache, { type: "marks", runId: RUN, marks: [stored(3, "start")], row: ROLLING });
+    expect(unlisted.invalidated).toEqual([["RunList"]]);
   });
-  it("reads lists and limits again after a start, an end, an undo or a correction", async () => {
-    for (const kind of ["start", "end", "undo", "correction"]) {
-      const { cache, invalidated } = await cacheWith(...withOne());
-      take(cache, { type: "marks", runId: RUN, marks: [stored(2, kind)] });
-      expect(invalidated).toEqual([["Runs", "Limits"]]);
+  it("a mark costs what it shows: details and corrections fetch no list again, an end only the limits", async () => {
+    for (const [kind, row, again] of [
+      ["reading", null, []],
+      ["gap", { ...ROLLING, status: "gap" }, []],
+      ["correction", ROLLING, [["Limits"]]],
+      ["end", { ...ROLLING, status: "ended", endedMs: 9, recordedMs: { lo: 9, hi: 9 }, endCause: "card full" }, [["Limits"]]],
+    ] as [string, Moved | null, unknown[]][]) {
+      const { cache, invalidated, store } = await cacheWith(...withOne());
+      take(cache, { type: "marks", runId: RUN, marks: [stored(2, kind)], row });
+      expect(invalidated, kind).toEqual(again);
+      expect(recordApi.endpoints.runs.select({ open: "1" })(store.getState()).data?.runs[0]?.run).toMatchObject({ ...row, lastSeq: 2 });
     }
+  });
+  it("leaves the arrays of other runs as they are, so that they are not folded again", async () => {
+    const [run, { runs }] = withOne();
+    const other = { ...runs[0], run: { ...row(1), id: OTHER } } as ListedRun;
+    const { cache, store } = await cacheWith(run, { runs: [...runs, other] });
+    const of = () => recordApi.endpoints.runs.select({ open: "1" })(store.getState()).data?.runs;
+    const before = of();
+    take(cache, { type: "marks", runId: RUN, marks: [stored(2)], row: null });
+    expect(of()?.[1]?.marks).toBe(before?.[1]?.marks);
+    expect(of()?.[0]?.marks).not.toBe(before?.[0]?.marks);
   });
   it("adds what devices say, each event once", async () => {
     const { cache, store } = await cacheWith(...withOne());
@@ -100,7 +126,7 @@ describe("the stream into the cache", () => {
     const gauge = { channel: "gauge", unit: "step", atMs: 5, value: 3 };
     take(cache, { type: "events", runId: RUN, events: [event], readings: [gauge] });
     take(cache, { type: "events", runId: RUN, events: [event], readings: [{ ...gauge, atMs: 6, value: 4 }] });
-    const run = api.endpoints.run.select(RUN)(store.getState()).data;
+    const run = recordApi.endpoints.run.select(RUN)(store.getState()).data;
     expect(run?.events).toEqual([event]);
     expect(run?.channels).toEqual([
       {
@@ -112,17 +138,23 @@ describe("the stream into the cache", () => {
         ],
       },
     ]);
-    expect(api.endpoints.runs.select({ open: "1" })(store.getState()).data?.runs[0]?.gauge).toHaveLength(2);
+    expect(recordApi.endpoints.runs.select({ open: "1" })(store.getState()).data?.runs[0]?.gauge).toHaveLength(2);
   });
   it("passes clocks and changes on", async () => {
     const { cache, store, invalidated } = await cacheWith(...withOne());
     const clock = { id: "rehearsal", kind: "rehearsal" as const, wantedRate: 60, segments: [] };
     take(cache, { type: "clocks", clocks: [clock] });
-    await vi.waitFor(() => expect(api.endpoints.clocks.select()(store.getState()).data?.clocks).toEqual([clock]));
+    await vi.waitFor(() => expect(recordApi.endpoints.clocks.select()(store.getState()).data?.clocks).toEqual([clock]));
     take(cache, { type: "changed", what: "kit" });
     take(cache, { type: "changed", what: "limits" });
+    take(cache, { type: "changed", what: "runs", ids: [RUN] });
     take(cache, { type: "changed", what: "runs" });
-    expect(invalidated).toEqual([["Kit", "Limits"], ["Limits"], ["Runs", "Limits"]]);
+    expect(invalidated).toEqual([
+      ["Kit", "Limits"],
+      ["Limits"],
+      ["RunList", "Limits", { type: "Run", id: RUN }],
+      ["RunList", "Limits", "Run"],
+    ]);
   });
 });
 
@@ -139,12 +171,12 @@ describe("the pulse", () => {
     vi.stubGlobal("fetch", async () => Response.json({ serverMs: 1, runs: [{ ...other, lastSeq: lastSeq++ }] }));
     const { cache, invalidated } = await cacheWith(...withOne());
     for (let i = 0; i < 4; i++) await pulse(cache);
-    expect(invalidated).toEqual([["Runs"]]);
+    expect(invalidated).toEqual([["RunList"]]);
   });
   it("reads again only when the server has more than is shown", async () => {
     expect(await beat([{ id: RUN, lastSeq: 1, status: "rolling" }])).toEqual([]);
-    expect(await beat([{ id: RUN, lastSeq: 2, status: "rolling" }])).toEqual([["Runs"]]);
-    expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "gap" }])).toEqual([["Runs"]]);
+    expect(await beat([{ id: RUN, lastSeq: 2, status: "rolling" }])).toEqual([["RunList", { type: "Run", id: RUN }]]);
+    expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "gap" }])).toEqual([["RunList"]]);
     expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "ended" }])).toEqual([]);
   });
 });

@@ -1,8 +1,10 @@
 // The live stream feeds the query cache. A stream cut off goes on from its cursor where the server still knows it. A hole in a run's cursor, or a run not seen before, is asked for again; while the stream
 // is down, and every few seconds besides, a pulse compares cursors.
 
-import type { RunsReply } from "@keep-rolling/contract/runs";
-import type { StoredMark } from "@keep-rolling/contract/marks";
+import type { RunsArg } from "./api.ts";
+import { recordApi } from "./api.ts";
+import { book } from "./book.ts";
+import type { ListedRun, RunReply } from "@keep-rolling/contract/runs";
 import type { StreamMessage } from "@keep-rolling/contract/live";
 import { pulseReply, streamMessage } from "@keep-rolling/contract/live";
 import { z } from "zod";
@@ -30,7 +32,7 @@ export function startStream(store: Store): void {
     source = stream;
     stream.addEventListener("open", () => {
       up = true;
-      void store.dispatch(api.endpoints.clocks.initiate(undefined, { forceRefetch: true, subscribe: false }));
+      void store.dispatch(recordApi.endpoints.clocks.initiate(undefined, { forceRefetch: true, subscribe: false }));
     });
     stream.addEventListener("error", () => {
       up = false;
@@ -43,7 +45,7 @@ export function startStream(store: Store): void {
       for (const message of parsed.data) {
         // What was missed is read again, unless the server goes on from where this stream was; at the first opening all is fresh.
         if (message.type === "hello" && !message.resumed && hellos++ > 0)
-          store.dispatch(api.util.invalidateTags(["Kit", "Runs", "Limits", "Devices"]));
+          store.dispatch(api.util.invalidateTags(["Kit", "RunList", "Run", "Limits", "Devices"]));
         take(store, message);
       }
     });
@@ -57,54 +59,68 @@ export function startStream(store: Store): void {
   setTimeout(() => void beat(), PULSE_DOWN_MS);
 }
 
-/** What is read again when something changed. */
-const STALE = { kit: ["Kit", "Limits"], limits: ["Limits"], runs: ["Runs", "Limits"], devices: ["Devices"] } as const;
+/** What is read again when something changed; runs that are named only themselves. */
+function staleBy({ what, ids }: Extract<StreamMessage, { type: "changed" }>) {
+  if (what === "kit") return ["Kit" as const, "Limits" as const];
+  if (what === "limits") return ["Limits" as const];
+  if (what === "devices") return ["Devices" as const];
+  const runs = ids === undefined ? ["Run" as const] : ids.map((id) => ({ type: "Run" as const, id }));
+  return ["RunList" as const, "Limits" as const, ...runs];
+}
 
 /** One message of the stream into the query cache. */
 export function take(store: Cache, message: StreamMessage): void {
-  if (message.type === "marks") takeMarks(store, message.runId, message.marks);
+  if (message.type === "marks") takeMarks(store, message);
   else if (message.type === "clocks") {
-    void store.dispatch(api.util.upsertQueryData("clocks", undefined, { clocks: message.clocks, serverMs: Date.now() }));
+    void store.dispatch(recordApi.util.upsertQueryData("clocks", undefined, { clocks: message.clocks, serverMs: Date.now() }));
   } else if (message.type === "events") takeEvents(store, message);
   else if (message.type === "changed") {
-    store.dispatch(api.util.invalidateTags([...STALE[message.what]]));
+    store.dispatch(api.util.invalidateTags(staleBy(message)));
   }
 }
 
-type CachedRun = RunsReply["runs"][number];
+type Marks = Extract<StreamMessage, { type: "marks" }>;
+type Cached = Pick<ListedRun, "run" | "marks">;
 
-function takeMarks(store: Cache, runId: string, marks: readonly StoredMark[]): void {
+/** A mark costs what it shows: the run's own arrays and row, in place. Only a new run, or a hole, makes a list be read again. */
+function takeMarks(store: Cache, { runId, marks, row }: Marks): void {
+  const leaf = book.append(runId, marks);
   let hole = false;
-  const append = (run: Pick<CachedRun, "run" | "marks">): void => {
-    for (const mark of marks) {
-      if (run.marks.some((m) => m.mark.id === mark.mark.id)) continue;
-      if (mark.seq !== (run.marks.at(-1)?.seq ?? 0) + 1) hole = true;
-      run.marks.push(mark);
-    }
-    run.run.lastSeq = Math.max(run.run.lastSeq, run.marks.at(-1)?.seq ?? 0);
+  let unlisted = false;
+  const patched = <R extends Cached>(known: R): R => {
+    const fresh = marks.filter((m) => m.seq > (known.marks.at(-1)?.seq ?? 0));
+    if (fresh[0] !== undefined && fresh[0].seq !== (known.marks.at(-1)?.seq ?? 0) + 1) hole = true;
+    const all = leaf?.marks ?? [...known.marks, ...fresh];
+    return { ...known, marks: all, run: { ...known.run, ...row, lastSeq: Math.max(known.run.lastSeq, all.at(-1)?.seq ?? 0) } };
   };
-  eachCached(store, (endpoint, arg) => {
-    if (endpoint === "run" && arg === runId) store.dispatch(api.util.updateQueryData("run", runId, append));
+  eachCached(store, (endpoint, arg, data) => {
+    if (endpoint === "run" && arg === runId) store.dispatch(recordApi.util.updateQueryData("run", runId, () => patched(data as RunReply)));
     else if (endpoint === "runs") {
-      store.dispatch(
-        api.util.updateQueryData("runs", arg as object, (draft) => {
-          const run = draft.runs.find((r) => r.run.id === runId);
-          if (run === undefined) hole = true;
-          else append(run);
-        }),
-      );
+      const { runs } = data as { runs: ListedRun[] };
+      const at = runs.findIndex((r) => r.run.id === runId);
+      const known = runs[at];
+      if (known === undefined) unlisted = true;
+      else store.dispatch(recordApi.util.updateQueryData("runs", arg as RunsArg, () => ({ runs: runs.with(at, patched(known)) })));
     }
   });
-  // A new start, an end or an undo may change which lists a run is in, and what the limits say.
-  const acts = marks.some((m) => ["start", "end", "undo", "correction"].includes(m.mark.kind));
-  if (hole || acts) store.dispatch(api.util.invalidateTags(acts ? ["Runs", "Limits"] : ["Runs"]));
+  // Which lists a run is in changes with its start, its end and what takes them back; any other mark of a run not listed is of another list.
+  const moves = unlisted && row !== null;
+  if (hole) store.dispatch(api.util.invalidateTags(["RunList", { type: "Run", id: runId }]));
+  else if (moves) store.dispatch(api.util.invalidateTags(["RunList"]));
+  if (
+    row !== null &&
+    (row.status === "ended" || row.status === "void" || marks.some((m) => m.mark.kind === "undo" || m.mark.kind === "correction"))
+  )
+    store.dispatch(api.util.invalidateTags(["Limits"]));
 }
 
 function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "events" }>): void {
-  eachCached(store, (endpoint, arg) => {
+  const steps = message.readings.filter((r) => r.channel === "gauge").map(({ atMs, value }) => ({ atMs, value }));
+  const leaf = book.gauge(message.runId, steps);
+  eachCached(store, (endpoint, arg, data) => {
     if (endpoint === "run" && arg === message.runId) {
       store.dispatch(
-        api.util.updateQueryData("run", message.runId, (draft) => {
+        recordApi.util.updateQueryData("run", message.runId, (draft) => {
           for (const event of message.events) if (!draft.events.some((e) => e.id === event.id)) draft.events.push(event);
           for (const { channel, unit, atMs, value } of message.readings) {
             const known = draft.channels.find((c) => c.channel === channel);
@@ -113,20 +129,20 @@ function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "event
           }
         }),
       );
-    } else if (endpoint === "runs") {
-      store.dispatch(
-        api.util.updateQueryData("runs", arg as object, (draft) => {
-          const run = draft.runs.find((r) => r.run.id === message.runId);
-          run?.gauge.push(...message.readings.filter((r) => r.channel === "gauge").map(({ atMs, value }) => ({ atMs, value })));
-        }),
-      );
+    } else if (endpoint === "runs" && steps.length > 0) {
+      const { runs } = data as { runs: ListedRun[] };
+      const at = runs.findIndex((r) => r.run.id === message.runId);
+      const known = runs[at];
+      if (known === undefined) return;
+      const gauge = leaf?.gauge ?? [...known.gauge, ...steps];
+      store.dispatch(recordApi.util.updateQueryData("runs", arg as RunsArg, () => ({ runs: runs.with(at, { ...known, gauge }) })));
     }
   });
 }
 
-function eachCached(store: Cache, visit: (endpoint: string, arg: unknown) => void): void {
+function eachCached(store: Cache, visit: (endpoint: string, arg: unknown, data: unknown) => void): void {
   for (const entry of Object.values(store.getState().api.queries)) {
-    if (entry?.data !== undefined) visit(entry.endpointName ?? "", entry.originalArgs);
+    if (entry?.data !== undefined) visit(entry.endpointName ?? "", entry.originalArgs, entry.data);
   }
 }
 
@@ -135,15 +151,10 @@ export async function pulse(store: Cache): Promise<void> {
   if (!reply.ok) return;
   const { runs } = pulseReply.parse(await reply.json());
   const shown = new Map<string, number>();
-  for (const entry of Object.values(store.getState().api.queries)) {
-    const rows =
-      entry?.endpointName === "run"
-        ? [entry.data as { run?: CachedRun["run"] } | undefined]
-        : entry?.endpointName === "runs"
-          ? (entry.data as RunsReply | undefined)?.runs
-          : [];
-    for (const row of rows ?? []) if (row?.run !== undefined) shown.set(row.run.id, row.run.lastSeq);
-  }
+  eachCached(store, (endpoint, _arg, data) => {
+    const rows = endpoint === "run" ? [data as Cached] : endpoint === "runs" ? (data as { runs: Cached[] }).runs : [];
+    for (const { run } of rows) shown.set(run.id, Math.min(run.lastSeq, shown.get(run.id) ?? run.lastSeq));
+  });
   // A run that is not shown may only be another unit's: it is looked for once by each set of lists shown, not at every pulse.
   const looked = lookedFor(store);
   const lists = Object.keys(store.getState().api.queries).sort().join("\n");
@@ -151,8 +162,10 @@ export async function pulse(store: Cache): Promise<void> {
     (r) => !shown.has(r.id) && !looked.has(`${r.id}\n${lists}`) && shown.size > 0 && ["rolling", "gap"].includes(r.status),
   );
   for (const { id } of unknown) looked.add(`${id}\n${lists}`);
-  const behind = unknown.length > 0 || runs.some((r) => shown.has(r.id) && r.lastSeq > (shown.get(r.id) ?? 0));
-  if (behind) store.dispatch(api.util.invalidateTags(["Runs"]));
+  const behind = runs
+    .filter((r) => r.lastSeq > (shown.get(r.id) ?? Number.POSITIVE_INFINITY))
+    .map(({ id }) => ({ type: "Run" as const, id }));
+  if (unknown.length > 0 || behind.length > 0) store.dispatch(api.util.invalidateTags(["RunList", ...behind]));
 }
 
 const LOOKED = new WeakMap<Cache, Set<string>>();

@@ -57,6 +57,10 @@ export function eligible(candidates: readonly CandidateRun[], endpoint: Endpoint
   return { counted, leftOut };
 }
 
+/** What one run says for its cell, by itself; null: it does not count. A strike is another matter. */
+export const countedAlone = (runId: string, fold: RunFold, endpoint: Endpoint): Counted | null =>
+  eligible([{ runId, fold, struck: null }], endpoint).counted[0] ?? null;
+
 function countedAs({ runId, fold }: CandidateRun, endpoint: Endpoint): Counted | null {
   if (fold.setup === null) return null;
   const seen = observe(fold, fold.setup.protocol.continuity, endpoint);

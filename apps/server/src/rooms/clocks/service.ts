@@ -7,7 +7,7 @@ import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
-import { appendPiece, lockClock, readClocks } from "./clockStore.ts";
+import { appendPiece, lockClock, readClocks, readClocksNow } from "./clockStore.ts";
 
 export async function setRate(deps: Deps, id: string, rate: number, skipMs: number): Promise<Clock[]> {
   return change(deps, id, (clock) => {
@@ -48,7 +48,7 @@ async function change(deps: Deps, id: string, decide: (clock: Clock) => Change |
     await appendPiece(tx, clock, nextSegment(clock.segments, deps.now(), wanted.rate, wanted.skipMs), wanted.wantedRate);
     return true;
   });
-  const clocks = await readClocks(deps.db);
+  const clocks = await readClocksNow(deps.db);
   if (changed) deps.hub.publish({ type: "clocks", clocks });
   return clocks;
 }

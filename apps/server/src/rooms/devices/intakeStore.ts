@@ -86,10 +86,26 @@ export async function streamOf(
     .ignore();
   const row = await tx<{ id: number }>("stream").where(where).first("id");
   const id = row?.id ?? 0;
-  const use = await tx("stream_use").where({ stream_id: id, unit_id: channel.bodyId }).first<{ from_ms: number } | undefined>("from_ms");
-  if (use === undefined)
-    await tx("stream_use").insert({ stream_id: id, unit_id: channel.bodyId, role: channel.quantity, from_ms: channel.fromMs });
+  await useFor(tx, id, channel);
   return id;
+}
+
+/** A channel watches one body at a time: moved to another, it stops feeding the first. */
+async function useFor(
+  tx: Tx,
+  streamId: number,
+  { quantity, bodyId, fromMs }: { quantity: string; bodyId: string; fromMs: number },
+): Promise<void> {
+  const open = await tx<{ stream_id: number; unit_id: string; from_ms: number; to_ms: number | null }>("stream_use")
+    .where({ stream_id: streamId })
+    .whereNull("to_ms")
+    .select("unit_id", "from_ms");
+  if (open.some((u) => u.unit_id === bodyId)) return;
+  for (const { unit_id, from_ms } of open)
+    await tx("stream_use")
+      .where({ stream_id: streamId, unit_id, from_ms })
+      .update({ to_ms: Math.max(from_ms, fromMs - 1) });
+  await tx("stream_use").insert({ stream_id: streamId, unit_id: bodyId, role: quantity, from_ms: fromMs });
 }
 
 export interface Point {

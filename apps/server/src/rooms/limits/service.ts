@@ -10,7 +10,7 @@ import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolli
 import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
 import { retestReasons } from "@keep-rolling/core/limits";
 import type { CellReading } from "@keep-rolling/core/cells";
-import { anyFirmwareKey, cellKey } from "@keep-rolling/core/kit";
+import { cellKey } from "@keep-rolling/core/kit";
 import { STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/cells";
 import type { Endpoint, RunFold, StartBody } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
@@ -20,7 +20,8 @@ import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { readKit } from "../kit/index.ts";
-import { readMarks, readRuns } from "../runs/index.ts";
+import type { ObservedRun } from "../runs/index.ts";
+import { cellSha, readMarks, readObserved, readRuns } from "../runs/index.ts";
 import type { StatementRow } from "./limitStore.ts";
 import { insertStatement, readStatements } from "./limitStore.ts";
 
@@ -110,7 +111,7 @@ function freezeCell(
       "No run of this cell counts yet, so there is nothing to record. Open the left-out runs to see why.",
     );
   const { setup } = of;
-  const anyFirmwareSha = sha(anyFirmwareKey(setup));
+  const anyFirmwareSha = cellSha(setup);
   const evidence = evidenceOf(reading, cell);
   const evidenceSha = sha(JSON.stringify(evidence));
   const same = earlier.filter((s) => s.anyFirmwareSha === anyFirmwareSha && s.doc.endpoint === wanted.endpoint);
@@ -172,40 +173,29 @@ function ambientsOf(reading: CellReading, cell: readonly Candidate[]): Limit["am
   };
 }
 
-/** Newest first, each with what speaks against it today. */
+/** Newest first, each with what speaks against it today: by what its cell's runs say as cached, no mark is read. */
 export async function readLimits(deps: Deps): Promise<Limit[]> {
   const rows = await readStatements(deps.db);
+  const superseded = new Map(rows.flatMap((r) => (r.supersedes === null ? [] : [[r.supersedes, r.id] as const])));
+  const standing = rows.filter((r) => !superseded.has(r.id));
+  const runs = await readObserved(deps.db, [...new Set(standing.map((r) => r.anyFirmwareSha))]);
   const kit = await readKit(deps.db);
-  const perUnit = new Map<string, Candidate[]>();
-  for (const unitId of new Set(rows.map((r) => r.unitId))) perUnit.set(unitId, await candidatesOf(deps.db, unitId));
-  const limits = rows.map((row) => {
-    const cell = (perUnit.get(row.unitId) ?? []).filter((c) => sha(anyFirmwareKey(c.setup)) === row.anyFirmwareSha);
+  const limits = rows.map((row): Limit => {
     const { id, recordedAtMs, evidenceSha, supersedes } = row;
-    const supersededBy = rows.find((r) => r.supersedes === id)?.id ?? null;
-    const frozen = { ...row.doc, id, recordedAtMs, evidenceSha, supersedes, supersededBy, retest: [] };
-    const limit = limitSchema.parse(frozen);
-    return {
-      ...limit,
-      retest: supersededBy === null ? reasonsToday(limit, cell, kit.units.find((u) => u.id === row.unitId)?.firmware) : [],
-    };
+    const supersededBy = superseded.get(id) ?? null;
+    const limit = limitSchema.parse({ ...row.doc, id, recordedAtMs, evidenceSha, supersedes, supersededBy, retest: [] });
+    if (supersededBy !== null) return limit;
+    const cell = runs.filter((r) => r.cellSha === row.anyFirmwareSha);
+    return { ...limit, retest: reasonsToday(limit, cell, kit.units.find((u) => u.id === row.unitId)?.firmware) };
   });
   return limits.reverse();
 }
 
-function reasonsToday(limit: Limit, cell: readonly Candidate[], firmware: string | undefined): Limit["retest"] {
-  const asked = { share: limit.askedShare, confidence: limit.confidence };
-  const counted = [...new Set(cell.map((c) => cellKey(c.setup)))].flatMap(
-    (key) =>
-      stateCell(
-        cell.filter((c) => cellKey(c.setup) === key),
-        limit.endpoint,
-        asked,
-      ).runs.counted,
-  );
-  const today = counted.map((r) => {
-    const fold = foldOf(cell, r.runId);
-    return { runId: r.runId, timeLoMs: r.timeMs.lo, startedMs: fold?.startMs ?? 0, firmware: fold?.setup?.unit.firmware ?? "" };
+function reasonsToday(limit: Limit, cell: readonly ObservedRun[], firmware: string | undefined): Limit["retest"] {
+  const counted = cell.flatMap(({ runId, startedMs, firmware: on, observed }) => {
+    const said = observed[limit.endpoint];
+    return said == null ? [] : [{ runId, timeLoMs: said.timeMs.lo, startedMs, firmware: on }];
   });
   const frozen = { ...limit, evidenceIds: limit.evidence.map((e) => e.runId) };
-  return retestReasons(frozen, { unitFirmware: firmware ?? limit.firmware, counted: today }).map((r) => ({ ...r, runIds: [...r.runIds] }));
+  return retestReasons(frozen, { unitFirmware: firmware ?? limit.firmware, counted }).map((r) => ({ ...r, runIds: [...r.runIds] }));
 }

@@ -14,6 +14,7 @@ import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { acceptOne } from "./acceptOne.ts";
 import { keepIssue } from "./markStore.ts";
+import { cachedRow } from "./runCache.ts";
 import { noteDeviceEvent } from "./runStore.ts";
 import { takeRun } from "./takeRun.ts";
 
@@ -91,7 +92,8 @@ async function acceptRun(deps: Deps, marks: readonly Mark[], batch: Batch): Prom
     quick === null
       ? await acceptGroup(deps, marks, batch)
       : { ...quick, outcomes: [{ id: mark.id, outcome: "stored", seq: quick.stored.seq }], stored: [quick.stored] };
-  if (done.stored.length > 0) deps.hub.publish({ type: "marks", runId: mark.runId, marks: done.stored });
+  if (done.stored.length > 0)
+    deps.hub.publish({ type: "marks", runId: mark.runId, marks: done.stored, row: done.fold === null ? null : cachedRow(done.fold) });
   return done;
 }
 

@@ -2,4 +2,7 @@ export { readStrikeLines } from "./archive.ts";
 export { cacheFold, createRun, insertMarks, keepIssue, readMarks } from "./markStore.ts";
 export type { RecentRuns } from "./recentRuns.ts";
 export { createRecentRuns } from "./recentRuns.ts";
-export { readPulse, readRuns, runsUnderWay } from "./runStore.ts";
+export { cellSha } from "./runCache.ts";
+export type { ObservedRun } from "./runStore.ts";
+export { readObserved, readPulse, readRuns, runsUnderWay } from "./runStore.ts";
+export { refreshCaches } from "./refresh.ts";

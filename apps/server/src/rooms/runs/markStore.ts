@@ -4,8 +4,9 @@ import { createHash } from "node:crypto";
 import type { StoredMark } from "@keep-rolling/contract/marks";
 import { markSchema } from "@keep-rolling/contract/marks";
 import type { Mark, MarkOf, RunFold } from "@keep-rolling/core/runs";
-import { FOLD_VERSION, isForeign, summarise } from "@keep-rolling/core/runs";
+import { FOLD_VERSION, isForeign } from "@keep-rolling/core/runs";
 import type { Db, Tx } from "../../db/connection.ts";
+import { cacheColumns } from "./runCache.ts";
 
 interface MarkRow {
   run_id: string;
@@ -143,7 +144,7 @@ const INSERT_AT_ONCE = 500;
 export async function storeNext(db: Db, mark: Mark, seq: number, receivedMs: number, fold: RunFold | null): Promise<boolean> {
   const row = toRow(mark, seq, receivedMs);
   const columns = Object.keys(row) as (keyof typeof row)[];
-  const cache = { last_seq: seq, ...(fold === null ? {} : cacheOf(fold)) };
+  const cache = { last_seq: seq, ...(fold === null ? {} : cacheColumns(mark.runId, fold)) };
   const sets = Object.keys(cache).map((column) => `${column} = ?`);
   const reply = (await db.raw(
     `begin not atomic
@@ -202,20 +203,7 @@ export async function lockRun(tx: Tx, id: string): Promise<{ lastSeq: number; cl
 
 /** The cached fold of a run; can be dropped and made again from the marks at any time. */
 export async function cacheFold(tx: Tx, runId: string, fold: RunFold): Promise<void> {
-  await tx("run").where({ id: runId }).update(cacheOf(fold));
-}
-
-function cacheOf(fold: RunFold): Record<string, string | number | null> {
-  const recorded = fold.state === "ended" || fold.state === "void" ? summarise(fold, 0).recordedMs : null;
-  return {
-    status: fold.state,
-    ...(fold.startMs === null ? {} : { started_ms: fold.startMs }),
-    ended_ms: fold.end?.hiMs ?? null,
-    recorded_lo_ms: recorded?.lo ?? null,
-    recorded_hi_ms: recorded?.hi ?? null,
-    end_cause: fold.end?.cause ?? null,
-    fold_v: FOLD_VERSION,
-  };
+  await tx("run").where({ id: runId }).update(cacheColumns(runId, fold));
 }
 
 async function snapshot(tx: Tx, kind: string, doc: object): Promise<string> {

@@ -1,24 +1,37 @@
 import { idSchema } from "@keep-rolling/contract/primitives";
 import { markBatch } from "@keep-rolling/contract/facts";
-import { strikeBody, strikeReply } from "@keep-rolling/contract/runs";
+import { strikeBody, strikeReply, RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
 import type { Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../../deps.ts";
 import { check, readBody } from "../../http/body.ts";
 import { readMarks } from "./markStore.ts";
-import { listRuns, readRun, strike, takeMarks, unstrike } from "./service.ts";
+import { listRuns, readRun, readRunMarks, strike, takeMarks, unstrike } from "./service.ts";
 
 const filterQuery = z.object({
   unit: idSchema.optional(),
   open: z.enum(["1"]).optional(),
   latest: z.coerce.number().int().min(1).max(500).optional(),
+  /** As `next` of the page before. */
+  cursor: z.string().max(100).optional(),
+});
+const marksQuery = z.object({
+  runs: z
+    .string()
+    .max(40 * RUNS_AT_ONCE)
+    .transform((list) => list.split(","))
+    .pipe(z.array(idSchema).min(1).max(RUNS_AT_ONCE)),
 });
 
 export function runRoutes(app: Hono, deps: Deps): void {
   app.get("/api/runs", async (c) => {
     const q = check(filterQuery, c.req.query());
     const filter = { ...(q.unit ? { unitId: q.unit } : {}), ...(q.open ? { open: true } : {}), ...(q.latest ? { latest: q.latest } : {}) };
-    return c.json(await listRuns(deps, filter));
+    return c.json(await listRuns(deps, filter, q.cursor));
+  });
+  app.get("/api/marks", async (c) => {
+    const { runs } = check(marksQuery, c.req.query());
+    return c.json({ runs: await readRunMarks(deps, runs) });
   });
   app.get("/api/runs/:id", async (c) => c.json(await readRun(deps, check(idSchema, c.req.param("id")))));
   app.get("/api/runs/:id/marks", async (c) => {

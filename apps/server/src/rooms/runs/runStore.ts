@@ -2,6 +2,9 @@
 
 import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { RunRow } from "@keep-rolling/contract/runs";
+import type { Counted } from "@keep-rolling/core/cells";
+import type { Endpoint } from "@keep-rolling/core/runs";
+import { FOLD_VERSION } from "@keep-rolling/core/runs";
 import type { Db, Tx } from "../../db/connection.ts";
 
 interface Row {
@@ -15,6 +18,9 @@ interface Row {
   last_seq: number;
   started_ms: number;
   ended_ms: number | null;
+  recorded_lo_ms: number | null;
+  recorded_hi_ms: number | null;
+  end_cause: string | null;
 }
 export interface RunWindow {
   row: RunRow;
@@ -26,17 +32,26 @@ export interface RunFilter {
   unitId?: string;
   open?: boolean;
   latest?: number;
+  /** Only what comes after this run in the order of the list. */
+  after?: { startedMs: number; id: string };
 }
 
+/** Newest first. */
 export async function readRuns(db: Db | Tx, filter: RunFilter): Promise<RunWindow[]> {
   const query = db("run")
     .leftJoin("clock", "clock.id", "run.clock_id")
     .select<Row[]>("run.*", "clock.kind as clock_kind")
-    .orderBy("started_ms", "desc");
+    .orderBy([
+      { column: "started_ms", order: "desc" },
+      { column: "run.id", order: "desc" },
+    ]);
+  const { after } = filter;
   if (filter.ids !== undefined) void query.whereIn("run.id", [...filter.ids]);
   if (filter.unitId !== undefined) void query.where("unit_id", filter.unitId);
   if (filter.open === true) void query.whereIn("status", ["rolling", "gap"]);
   if (filter.latest !== undefined) void query.limit(filter.latest);
+  if (after !== undefined)
+    void query.andWhereRaw("(started_ms < ? or (started_ms = ? and run.id < ?))", [after.startedMs, after.startedMs, after.id]);
   const rows = await query;
   const struck = await readStrikes(db);
   return rows.map((r) => ({
@@ -50,11 +65,52 @@ export async function readRuns(db: Db | Tx, filter: RunFilter): Promise<RunWindo
       status: r.status,
       lastSeq: r.last_seq,
       startedMs: r.started_ms,
+      endedMs: r.ended_ms,
+      recordedMs: r.recorded_lo_ms === null || r.recorded_hi_ms === null ? null : { lo: r.recorded_lo_ms, hi: r.recorded_hi_ms },
+      endCause: r.end_cause,
       struck: struck.get(r.id)?.reason ?? null,
     },
     fromMs: r.started_ms,
     toMs: r.ended_ms ?? Number.MAX_SAFE_INTEGER,
   }));
+}
+
+/** What runs of these cells, on any firmware, say of an endpoint, by their cached columns; struck ones left out. */
+export async function readObserved(db: Db | Tx, cellShas: readonly string[]): Promise<ObservedRun[]> {
+  if (cellShas.length === 0) return [];
+  const rows = await db<ObservedRow>("run")
+    .whereIn("any_firmware_sha", [...cellShas])
+    .select("id", "started_ms", "any_firmware_sha", "firmware", "observed");
+  const struck = await readStrikes(db);
+  return rows
+    .filter((r) => !struck.has(r.id))
+    .map((r) => ({
+      runId: r.id,
+      startedMs: r.started_ms,
+      cellSha: r.any_firmware_sha,
+      firmware: r.firmware ?? "",
+      observed: r.observed ?? {},
+    }));
+}
+interface ObservedRow {
+  id: string;
+  started_ms: number;
+  any_firmware_sha: string;
+  firmware: string | null;
+  observed: ObservedRun["observed"] | null;
+}
+export interface ObservedRun {
+  runId: string;
+  startedMs: number;
+  cellSha: string;
+  firmware: string;
+  observed: Partial<Record<Endpoint, Counted | null>>;
+}
+
+/** Runs whose cached columns were made by an older fold. */
+export async function readStale(db: Db | Tx, most: number): Promise<string[]> {
+  const rows = await db<{ id: string; fold_v: number }>("run").whereNot({ fold_v: FOLD_VERSION }).orderBy("id").limit(most).select("id");
+  return rows.map((r) => r.id);
 }
 
 export async function readPulse(db: Db): Promise<{ id: string; lastSeq: number; status: string }[]> {
@@ -105,22 +161,47 @@ export interface Channel {
 /** Above this many rows a channel is drawn from its minute roll-up: first, lowest, highest and last of each minute keep the peaks. */
 const RAW_ROWS = 3600;
 
-/** Channels that watched a body in [fromMs, toMs]; `only` keeps one quantity. Equal neighbours of a gauge are one. */
-export async function readChannels(db: Db, unitId: string, fromMs: number, toMs: number, only?: string): Promise<Channel[]> {
+/** Channels that watched a body in [fromMs, toMs]. Equal neighbours of a gauge are one. */
+export async function readChannels(db: Db, unitId: string, fromMs: number, toMs: number): Promise<Channel[]> {
   const streams = await db("stream_use")
     .join("stream", "stream.id", "stream_use.stream_id")
     .where("stream_use.unit_id", unitId)
-    .andWhere((q) => {
-      if (only !== undefined) void q.where("stream.quantity", only);
-    })
-    .select<{ id: number; channel: string; unit: string; quantity: string }[]>("stream.id", "channel", "unit", "quantity");
+    .andWhere("stream_use.from_ms", "<=", toMs)
+    .andWhere((q) => void q.whereNull("stream_use.to_ms").orWhere("stream_use.to_ms", ">=", fromMs))
+    .select<UsedStream[]>("stream.id", "unit", "quantity", "from_ms", "to_ms");
   const channels: Channel[] = [];
   for (const s of streams) {
-    const readings = await readSeries(db, s.id, fromMs, toMs);
+    const readings = await readSeries(db, s.id, Math.max(fromMs, s.from_ms), Math.min(toMs, s.to_ms ?? toMs));
     if (readings.length > 0)
       channels.push({ channel: s.quantity, unit: s.unit, readings: s.quantity === "gauge" ? changesOnly(readings) : readings });
   }
   return channels;
+}
+interface UsedStream {
+  id: number;
+  unit: string;
+  quantity: string;
+  from_ms: number;
+  to_ms: number | null;
+}
+
+/** The gauges of many runs in one query: only where a step changes, which is all a strip draws. */
+export async function readGauges(db: Db, windows: readonly RunWindow[]): Promise<Map<string, Channel["readings"]>> {
+  const gauges = new Map<string, Channel["readings"]>(windows.map((w) => [w.row.id, []]));
+  if (windows.length === 0) return gauges;
+  const asked = windows.map(() => "select ? as run_id, ? as unit_id, ? as from_ms, ? as to_ms").join(" union all ");
+  const [rows] = (await db.raw(
+    `select w.run_id, r.at_ms, r.value from (${asked}) w
+      join stream_use u on u.unit_id = w.unit_id and u.role = 'gauge' and u.from_ms <= w.to_ms and (u.to_ms is null or u.to_ms >= w.from_ms)
+      join reading r on r.stream_id = u.stream_id and r.at_ms between greatest(w.from_ms, u.from_ms) and least(w.to_ms, coalesce(u.to_ms, w.to_ms))
+      order by w.run_id, r.at_ms`,
+    windows.flatMap((w) => [w.row.id, w.row.unitId, w.fromMs, w.toMs]),
+  )) as [{ run_id: string; at_ms: number; value: number }[]];
+  for (const { run_id, at_ms, value } of rows) {
+    const known = gauges.get(run_id);
+    if (known !== undefined && known.at(-1)?.value !== value) known.push({ atMs: at_ms, value });
+  }
+  return gauges;
 }
 
 async function readSeries(db: Db, streamId: number, fromMs: number, toMs: number): Promise<Channel["readings"]> {

@@ -1,33 +1,45 @@
 // Runs as others read them, and the pace of their clock after each change.
 
-import type { RunReply, RunsReply } from "@keep-rolling/contract/runs";
+import { idSchema } from "@keep-rolling/contract/primitives";
+import type { RunMarks, RunPage, RunReply } from "@keep-rolling/contract/runs";
+import { RUNS_A_PAGE } from "@keep-rolling/contract/runs";
 import type { RunFold } from "@keep-rolling/core/runs";
+import { z } from "zod";
 import { pace } from "../clocks/index.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
+import { check } from "../../http/body.ts";
 import { Refusal } from "../../http/refusal.ts";
 import type { Accepted, Batch } from "./acceptMarks.ts";
 import { acceptMarks } from "./acceptMarks.ts";
 import { readMarks } from "./markStore.ts";
 import type { RunFilter } from "./runStore.ts";
-import { addStrike, readChannels, readEvents, readRuns, readStrikes } from "./runStore.ts";
+import { addStrike, readChannels, readEvents, readGauges, readRuns, readStrikes } from "./runStore.ts";
 
 /** What a body did after its end still belongs on the run's page: the cooling, and the end itself as the device saw it. */
 const AFTER_END_MS = 15 * 60_000;
 
-export async function listRuns(deps: Deps, filter: RunFilter): Promise<RunsReply> {
-  const windows = await readRuns(deps.db, filter);
-  const marks = await readMarks(
-    deps.db,
-    windows.map((w) => w.row.id),
-  );
-  const runs = await Promise.all(
-    windows.map(async (w) => {
-      const gauge = await readChannels(deps.db, w.row.unitId, w.fromMs, w.toMs, "gauge");
-      return { run: w.row, marks: marks.get(w.row.id) ?? [], gauge: gauge[0]?.readings ?? [] };
-    }),
-  );
-  return { runs };
+/** Summaries, newest first, a page at a time. */
+export async function listRuns(deps: Deps, filter: RunFilter, cursor: string | undefined): Promise<RunPage> {
+  const after = cursor === undefined ? {} : { after: cursorOf(cursor) };
+  const most = Math.min(filter.latest ?? RUNS_A_PAGE, RUNS_A_PAGE);
+  const rows = (await readRuns(deps.db, { ...filter, ...after, latest: most })).map((w) => w.row);
+  const last = rows.at(-1);
+  const whole = filter.latest !== undefined || rows.length < most || last === undefined;
+  return { runs: rows, next: whole ? null : `${last.startedMs} ${last.id}` };
+}
+
+function cursorOf(text: string): { startedMs: number; id: string } {
+  const [startedMs = "", id = ""] = text.split(" ");
+  return { startedMs: check(z.coerce.number().int(), startedMs), id: check(idSchema, id) };
+}
+
+/** Marks and gauge of some runs. */
+export async function readRunMarks(deps: Deps, ids: readonly string[]): Promise<RunMarks[]> {
+  const windows = await readRuns(deps.db, { ids });
+  const known = windows.map((w) => w.row.id);
+  const [marks, gauges] = [await readMarks(deps.db, known), await readGauges(deps.db, windows)];
+  return known.map((id) => ({ id, marks: marks.get(id) ?? [], gauge: gauges.get(id) ?? [] }));
 }
 
 export async function readRun(deps: Deps, id: string): Promise<RunReply> {
@@ -64,7 +76,7 @@ export async function strike(deps: Deps, runId: string, id: string, reason: stri
       throw new Refusal(409, "already-there", "Already struck out", "This run is already struck out. Nothing was changed.");
     await addStrike(tx, { id, runId, reason, undoes: null, atMs: deps.now() });
   });
-  deps.hub.publish({ type: "changed", what: "runs" });
+  deps.hub.publish({ type: "changed", what: "runs", ids: [runId] });
 }
 
 export async function unstrike(deps: Deps, runId: string, id: string): Promise<void> {
@@ -72,5 +84,5 @@ export async function unstrike(deps: Deps, runId: string, id: string): Promise<v
     const standing = (await readStrikes(tx)).get(runId);
     if (standing !== undefined) await addStrike(tx, { id, runId, reason: "", undoes: standing.id, atMs: deps.now() });
   });
-  deps.hub.publish({ type: "changed", what: "runs" });
+  deps.hub.publish({ type: "changed", what: "runs", ids: [runId] });
 }

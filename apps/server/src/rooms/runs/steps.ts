@@ -41,4 +41,13 @@ export const runSteps: readonly Step[] = [
     ) comment 'runs struck out of statements, with a reason; append-only'`,
     down: "drop table strike",
   },
+  {
+    name: "050-run-observed",
+    up: `alter table run
+      add column any_firmware_sha char(64) null comment 'cache: its cell without the firmware',
+      add column firmware varchar(200) null comment 'cache',
+      add column observed json null comment 'cache: what it says for its cell, by endpoint',
+      add index (any_firmware_sha)`,
+    down: "alter table run drop column any_firmware_sha, drop column firmware, drop column observed",
+  },
 ];

@@ -1,17 +1,20 @@
 // The bench: what is rolling, what is due, the latest results, and what to do first when there is nothing.
 
+import { kitApi } from "../../shared/kit/api.ts";
+import { limitApi } from "../../shared/limits/api.ts";
+import { recordApi } from "../../record/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { benchNowMs } from "../../record/device.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { isOpen, useRuns } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { Cooling } from "./Cooling.tsx";
@@ -107,8 +110,8 @@ function FirstSteps() {
 
 /** What wants a hand: checkpoints, findings, limits that ask for a re-test. */
 function Due({ runs }: { runs: readonly SeenRun[] }) {
-  const { data } = api.useLimitsQuery();
-  const { data: kit } = api.useKitQuery();
+  const { data } = limitApi.useLimitsQuery();
+  const { data: kit } = kitApi.useKitQuery();
   const today = useToday(kit);
   const [all, setAll] = useState(false);
   const retests = (data?.limits ?? []).filter((l) => l.retest.length > 0);
@@ -161,7 +164,7 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
 
 /** The day planned for today, by the clock of its plan; null without one. */
 function useToday(kit: Kit | undefined): string | null {
-  const { data } = api.useClocksQuery();
+  const { data } = recordApi.useClocksQuery();
   const day = kit?.days.find((d) => {
     const bench = kit.plans.find((p) => p.id === d.planId)?.bench;
     const clock = data?.clocks.find((c) => c.id === bench);

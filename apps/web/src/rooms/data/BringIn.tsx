@@ -1,16 +1,17 @@
 // Bringing an archive in: first what it would do, then the doing. All or nothing.
 
+import { dataApi } from "./api.ts";
 import type { ImportReport } from "@keep-rolling/contract/data";
 import { useState } from "react";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { Button, Note } from "../../shared/ui/parts.tsx";
 import { tableWords } from "./words.ts";
 
 export function BringIn() {
   const [file, setFile] = useState<File | null>(null);
-  const [look, looked] = api.usePreviewArchiveMutation();
-  const [bring, brought] = api.useImportArchiveMutation();
+  const [look, looked] = dataApi.usePreviewArchiveMutation();
+  const [bring, brought] = dataApi.useImportArchiveMutation();
   const error = brought.error ?? looked.error;
   const report = brought.data ?? looked.data;
   const choose = (chosen: File | undefined): void => {

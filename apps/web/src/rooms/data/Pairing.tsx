@@ -1,14 +1,15 @@
 // Bringing a phone to the bench: where to find this server from another device, as a code to scan.
 
+import { dataApi } from "./api.ts";
 import { formatSpan } from "@keep-rolling/core/format";
 import { QRCodeSVG } from "qrcode.react";
 import { useEffect, useState } from "react";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { serverNowMs } from "../../record/device.ts";
 import { Button, Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 
 export function Pairing() {
-  const { data, error, refetch } = api.usePairingQuery();
+  const { data, error, refetch } = dataApi.usePairingQuery();
   if (error !== undefined) return <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   if (data === undefined) return <Loading what="the addresses" />;
   if (data.addresses.length === 0)
@@ -25,7 +26,7 @@ export function Pairing() {
 }
 
 function Code({ addresses }: { addresses: readonly string[] }) {
-  const [make, { data, error }] = api.usePairingCodeMutation();
+  const [make, { data, error }] = dataApi.usePairingCodeMutation();
   const [address, setAddress] = useState(addresses[0] ?? "");
   const leftMs = useLeft(data?.untilMs);
   const url = data === undefined ? null : `${address}/pair#${data.code}`;

@@ -1,13 +1,14 @@
 // What could not be taken into the record, kept whole: on the server and on this device.
 
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { deviceApi } from "../../shared/devices/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { useDevice } from "../../record/device.ts";
 import { saveJson } from "../../shared/ui/saveFile.ts";
 import { Button, Loading, Trouble } from "../../shared/ui/parts.tsx";
 
 export function SetAside() {
-  const { data, error, refetch } = api.useSetAsideQuery();
+  const { data, error, refetch } = deviceApi.useSetAsideQuery();
   const { outbox } = useDevice();
   const mine = outbox.entries.filter((e) => e.delivery === "set aside");
   if (error !== undefined && mine.length === 0) return <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;

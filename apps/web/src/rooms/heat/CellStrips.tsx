@@ -6,7 +6,7 @@ import { formatHms } from "@keep-rolling/core/format";
 import { memo, useMemo } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { labelsMeet, LimitMark, MinutesRuler, OutsideMark, outsideWords, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
 import type { Scale } from "../../rulers/Strip.tsx";

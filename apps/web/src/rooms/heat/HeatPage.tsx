@@ -1,12 +1,13 @@
 // Heat: how long each mode of this unit lasts, by condition. Strips on one ruler, the answer as a sentence, the reasons beneath.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import { ASSUMED_SD } from "@keep-rolling/core/statistics";
 import type { ReactNode } from "react";
 import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useRuns } from "../../record/runs.ts";
 import { Legend } from "../../rulers/Legend.tsx";
@@ -33,7 +34,7 @@ import { useHeatClient, useReport } from "./useReport.ts";
 
 export function HeatPage() {
   const { unitId, question } = useParams();
-  const kit = api.useKitQuery();
+  const kit = kitApi.useKitQuery();
   if (kit.data === undefined)
     return kit.error === undefined ? (
       <Loading what="the kit" />
@@ -62,7 +63,7 @@ const ENDS: readonly (readonly [Endpoint, string, string])[] = [
 ];
 
 function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName }) {
-  const { data: kit } = api.useKitQuery();
+  const { data: kit } = kitApi.useKitQuery();
   const query = useRuns({ unit: unitId });
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();

@@ -5,7 +5,7 @@ import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import type { HeatCell, HeatRow } from "./cells.ts";
 
 const HEADS = ["Run", "Mode", "Condition", "Recorded", "First warning", "Ended by", "Ambient", "Start", "Counts"];

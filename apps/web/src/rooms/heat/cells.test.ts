@@ -65,6 +65,9 @@ function run(id: string, sec: number, more: Partial<StartBody> = {}, struck: str
     status: "ended",
     lastSeq: 2,
     startedMs: fold.startMs ?? 0,
+    endedMs: null,
+    recordedMs: null,
+    endCause: null,
     struck,
   } as const;
   return { id, row, marks, fold, trace: heatTrace(fold) };

@@ -1,16 +1,17 @@
 // Two conditions, or two protocols, side by side in plain words: where they differ, and nothing else.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Difference } from "@keep-rolling/core/planning";
 import { conditionDifferences, differsIn, protocolDifferences } from "@keep-rolling/core/planning";
 import { Link, useSearchParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
-import { useSettings } from "../../app/store.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 
 export function ComparePage() {
-  const { data: kit, error, refetch } = api.useKitQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
   if (kit === undefined)
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   return (

@@ -1,10 +1,11 @@
 // Modes of another model, copied: the same specification under new ids. What is here already by name is left alone.
 
+import { kitRoomApi } from "./api.ts";
 import type { Kit, KitBundle } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Note } from "../../shared/ui/parts.tsx";
@@ -19,7 +20,7 @@ export function copiedModes(kit: Kit, fromId: string, toId: string): KitBundle["
 export function CopyModes({ kit, modelId }: { kit: Kit; modelId: string }) {
   const others = kit.models.filter((m) => m.id !== modelId && !m.archived);
   const [fromId, setFromId] = useState(others[0]?.id ?? "");
-  const [take, { error, isLoading }] = api.useTakeKitFileMutation();
+  const [take, { error, isLoading }] = kitRoomApi.useTakeKitFileMutation();
   const dispatch = useDispatch();
   if (others.length === 0) return null;
   const modes = copiedModes(kit, fromId, modelId);

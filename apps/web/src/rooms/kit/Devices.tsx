@@ -1,15 +1,17 @@
 // Devices that may post readings for this body: a token each, shown once, revocable.
 
+import { deviceApi } from "../../shared/devices/api.ts";
+import { kitRoomApi } from "./api.ts";
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { TextField } from "../../shared/ui/fields.tsx";
 import { Button, Note } from "../../shared/ui/parts.tsx";
 
 export function Devices({ unitId }: { unitId: string }) {
-  const { data } = api.useDevicesQuery();
-  const [add, { error }] = api.useAddDeviceMutation();
-  const [revoke] = api.useRevokeDeviceMutation();
+  const { data } = deviceApi.useDevicesQuery();
+  const [add, { error }] = kitRoomApi.useAddDeviceMutation();
+  const [revoke] = kitRoomApi.useRevokeDeviceMutation();
   const [name, setName] = useState("");
   const [token, setToken] = useState<string | null>(null);
   const mine = (data?.devices ?? []).filter((d) => d.kind === "sensor" && d.unitId === unitId && !d.revoked);

@@ -1,14 +1,15 @@
 // One row of the kit: edit, archive, former versions to bring back. What was typed stays when saving fails.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { kitDocs } from "@keep-rolling/contract/kit";
 import { useEffect, useRef, useState } from "react";
 import { useForm } from "react-hook-form";
 import { useDispatch } from "react-redux";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, problemOf, sentenceOf } from "../../shared/api/api.ts";
+import { problemOf, sentenceOf } from "../../shared/api/api.ts";
 import { noticed } from "../../shared/notice/notice.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Lost } from "../../app/Lost.tsx";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
@@ -27,7 +28,7 @@ type Row = { id: string; rev: number; archived: boolean } & Record<string, unkno
 export function EditPage() {
   const { entity: name = "", id = "" } = useParams();
   const [params] = useSearchParams();
-  const { data: kit, error, refetch } = api.useKitQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
   const [broughtRev, setBroughtRev] = useState(0);
   const [fresh] = useState(() =>
     freshDoc((EDITABLE as readonly string[]).includes(name) ? (name as Editable) : "models", params.get("parent"), params.get("kind")),
@@ -62,7 +63,7 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const { temperature } = useSettings();
   const navigate = useNavigate();
   const dispatch = useDispatch();
-  const [save, { error, isLoading }] = api.useSaveKitMutation();
+  const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
   const here = useStillHere();
   const { rev: newestRev, ...doc } = row;
   // What the editor saw when it opened: a save elsewhere must not pass unseen, nor take away what is being typed.

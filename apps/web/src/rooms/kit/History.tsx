@@ -1,8 +1,9 @@
 // Former versions of a row; bringing one back is a save like any other.
 
+import { kitApi } from "../../shared/kit/api.ts";
+import { kitRoomApi } from "./api.ts";
 import type { KitEntity } from "@keep-rolling/contract/kit";
 import { useDispatch } from "react-redux";
-import { api } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import { Button } from "../../shared/ui/parts.tsx";
@@ -16,8 +17,8 @@ interface Props {
 }
 
 export function History({ entity, id, rev, onBroughtBack }: Props) {
-  const { data } = api.useKitHistoryQuery({ entity, id });
-  const [save] = api.useSaveKitMutation();
+  const { data } = kitRoomApi.useKitHistoryQuery({ entity, id });
+  const [save] = kitApi.useSaveKitMutation();
   const dispatch = useDispatch();
   const former = (data?.versions ?? []).filter((v) => v.rev < rev).reverse();
   if (former.length === 0) return null;

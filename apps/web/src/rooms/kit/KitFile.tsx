@@ -1,15 +1,16 @@
 // The kit as a JSON file: out as it stands, in after a look at what it would change.
 
+import { kitRoomApi } from "./api.ts";
 import type { BundleReport, KitBundle } from "@keep-rolling/contract/kit";
 import { kitBundle } from "@keep-rolling/contract/kit";
 import { useState } from "react";
 import { useDispatch } from "react-redux";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import { Button, Note } from "../../shared/ui/parts.tsx";
 
 export function KitFile() {
-  const [take, { isLoading }] = api.useTakeKitFileMutation();
+  const [take, { isLoading }] = kitRoomApi.useTakeKitFileMutation();
   const dispatch = useDispatch();
   const [bundle, setBundle] = useState<KitBundle | null>(null);
   const [report, setReport] = useState<BundleReport | null>(null);

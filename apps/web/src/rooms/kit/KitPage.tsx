@@ -1,11 +1,12 @@
 // The kit: models with their bodies, recording modes and rated figures; things; conditions and protocols; the kit as a file.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { formatHms, formatTemperature } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
-import { useSettings } from "../../app/store.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { KitFile } from "./KitFile.tsx";
 import type { Section } from "./sections.ts";
@@ -14,7 +15,7 @@ import { Conditions, Protocols } from "./Standards.tsx";
 import { Things } from "./Things.tsx";
 
 export function KitPage() {
-  const { data: kit, error, refetch } = api.useKitQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
   const [archived, setArchived] = useState(false);
   if (kit === undefined)
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;

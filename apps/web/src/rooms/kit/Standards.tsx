@@ -4,7 +4,7 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import { protocolWords, settingWords } from "@keep-rolling/core/planning";
 import { formatTemperatureRange } from "@keep-rolling/core/format";
 import { Link } from "react-router";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 
 export function Conditions({ kit, archived }: { kit: Kit; archived: boolean }) {
   const { temperature } = useSettings();

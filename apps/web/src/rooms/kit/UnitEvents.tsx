@@ -1,9 +1,11 @@
 // What happened to a body: firmware, repairs, faults, times out of service. Out of service moves the plan.
 
+import { kitApi } from "../../shared/kit/api.ts";
+import { kitRoomApi } from "./api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { UNIT_EVENT_KINDS } from "@keep-rolling/contract/kit";
 import { useState } from "react";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { liveEvents } from "../../shared/day/evidence.ts";
@@ -13,9 +15,9 @@ import { Button, Note } from "../../shared/ui/parts.tsx";
 type EventKind = (typeof UNIT_EVENT_KINDS)[number];
 
 export function UnitEvents({ kit, unitId }: { kit: Kit; unitId: string }) {
-  const { data } = api.useUnitEventsQuery();
-  const [note, noting] = api.useNoteUnitEventMutation();
-  const [after, ending] = api.useEndUnitEventMutation();
+  const { data } = kitApi.useUnitEventsQuery();
+  const [note, noting] = kitRoomApi.useNoteUnitEventMutation();
+  const [after, ending] = kitRoomApi.useEndUnitEventMutation();
   const [kind, setKind] = useState<EventKind>("fault");
   const [text, setText] = useState("");
   const [from, setFrom] = useState("");

@@ -1,14 +1,15 @@
 // One recorded limit on one page, made to be printed: the statement, its conditions, method and every run behind it.
 
+import { limitApi } from "../../shared/limits/api.ts";
 import type { Limit } from "@keep-rolling/contract/limits";
 import { foldRun } from "@keep-rolling/core/runs";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { useRuns } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { LimitMark, MinutesRuler } from "../../rulers/MinutesRuler.tsx";
@@ -18,7 +19,7 @@ import { basisWords, endpointWords, limitSentence, RUNG_WORDS } from "./words.ts
 
 export function LimitPage() {
   const { limitId } = useParams();
-  const { data, error, refetch } = api.useLimitsQuery();
+  const { data, error, refetch } = limitApi.useLimitsQuery();
   if (data === undefined)
     return error === undefined ? <Loading what="the limit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   const limit = data.limits.find((l) => l.id === limitId);

@@ -1,16 +1,17 @@
 // Recorded limits: what was frozen, when, and what speaks against it today.
 
+import { limitApi } from "../../shared/limits/api.ts";
 import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { endpointWords, limitSentence } from "./words.ts";
 
 export function LimitsPage() {
-  const { data, error, refetch } = api.useLimitsQuery();
+  const { data, error, refetch } = limitApi.useLimitsQuery();
   const [all, setAll] = useState(false);
   if (data === undefined)
     return error === undefined ? <Loading what="the limits" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;

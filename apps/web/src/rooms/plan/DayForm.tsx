@@ -1,5 +1,7 @@
 // A day's frame: when, with which units, in which order, under which sun and weather. A new one is ready to plan as it opens.
 
+import { kitApi } from "../../shared/kit/api.ts";
+import { recordApi } from "../../record/api.ts";
 import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { ORDER_SCHOOLS } from "@keep-rolling/core/planning";
@@ -8,11 +10,11 @@ import type { UseFormReturn } from "react-hook-form";
 import { useFieldArray, useForm, useWatch } from "react-hook-form";
 import { useDispatch } from "react-redux";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { Lost } from "../../app/Lost.tsx";
 import { noticed } from "../../shared/notice/notice.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { SelectField, TextField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import type { DayText } from "./dayForm.ts";
@@ -21,8 +23,8 @@ import { dayText, newDay, readDay, unitsOfPlan } from "./dayForm.ts";
 export function DayFormPage() {
   const { dayId } = useParams();
   const [params] = useSearchParams();
-  const { data: kit, error, refetch } = api.useKitQuery();
-  const clocks = api.useClocksQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
+  const clocks = recordApi.useClocksQuery();
   if (kit === undefined)
     return error === undefined ? <Loading what="the plans" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   if (clocks.data === undefined) return <Loading what="the clocks" />;
@@ -40,7 +42,7 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
   const nowMs = useBenchNow(clock, 60_000);
   const navigate = useNavigate();
   const dispatch = useDispatch();
-  const [save, { error, isLoading }] = api.useSaveKitMutation();
+  const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
   const [day] = useState<DayDoc>(
     () => known ?? newDay(kit, plan, nowMs, plan.bench === "demo" ? "UTC" : Intl.DateTimeFormat().resolvedOptions().timeZone),
   );

@@ -1,12 +1,13 @@
 // Plans: what is wanted in each cell of modes and conditions, what is done, and the days on which the rest is tested.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanDoc } from "@keep-rolling/contract/plan";
 import { useMemo, useState } from "react";
 import { useDispatch } from "react-redux";
 import { Link, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { clockOfMinute, longDate } from "../../shared/day/frame.ts";
 import { cellStates } from "../../shared/day/matrix.ts";
 import { noticed } from "../../shared/notice/notice.ts";
@@ -18,7 +19,7 @@ import { MatrixTable } from "./MatrixTable.tsx";
 import { withCell } from "./matrix.ts";
 
 export function PlanPage() {
-  const { data: kit, error, refetch } = api.useKitQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
   const { runs, isLoading } = useRuns({});
   const [params] = useSearchParams();
   if (kit === undefined)
@@ -52,7 +53,7 @@ const BENCH_WORDS = [
 
 function NewPlan() {
   const [, setParams] = useSearchParams();
-  const [save, { error, isLoading }] = api.useSaveKitMutation();
+  const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
   const [name, setName] = useState("");
   const [bench, setBench] = useState("real");
   const make = async (): Promise<void> => {
@@ -92,7 +93,7 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
   const [making, setMaking] = useState(false);
   const [, setParams] = useSearchParams();
   const dispatch = useDispatch();
-  const [save, { error, isLoading }] = api.useSaveKitMutation();
+  const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
   const states = useMemo(() => cellStates(kit, draft, runs), [kit, draft, runs]);
   const units = kit.units.filter((u) => !u.archived && u.bench === plan.bench);
   const changed = draft !== stored && JSON.stringify(draft) !== JSON.stringify(stored);

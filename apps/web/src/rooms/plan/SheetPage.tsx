@@ -8,7 +8,7 @@ import { Link, useParams } from "react-router";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { clockOf, longDate, msOfMinute } from "../../shared/day/frame.ts";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { DayRuler } from "../../rulers/DayRuler.tsx";
 import { Button, PageHead } from "../../shared/ui/parts.tsx";
 import { DayGate } from "./DayGate.tsx";

@@ -1,9 +1,10 @@
 // Saving a day's choices, one after another: what was dragged while an earlier save was under way is saved on top of it, never against it.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { DayDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import { useRef } from "react";
 import { useDispatch } from "react-redux";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 
 type Saved = DayDoc & { rev: number };
@@ -11,7 +12,7 @@ export type Change = (day: DayDoc) => DayDoc;
 
 /** Returns what to call with a change and the words of the notice; its undo brings the day back as it was. */
 export function useSaveDay(day: Saved): (change: Change, said: string) => void {
-  const [save] = api.useSaveKitMutation();
+  const [save] = kitApi.useSaveKitMutation();
   const dispatch = useDispatch();
   const newest = useRef<Saved>(day);
   const line = useRef<Promise<void>>(Promise.resolve());

@@ -1,5 +1,6 @@
 // Before the start: what is expected to end this run, drawn ahead on the strip, and what the ledger says of the body's heat.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { TimeConstant } from "@keep-rolling/core/heat";
 import type { Kit } from "@keep-rolling/contract/kit";
@@ -11,13 +12,12 @@ import type { StartBody } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
 import { useEffect, useMemo } from "react";
 import type { UseFormReturn } from "react-hook-form";
-import { api } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { stockOf, traitsOf } from "../../shared/day/cells.ts";
 import { outsOf } from "../../shared/day/evidence.ts";
 import type { Evidence } from "../../shared/day/evidence.ts";
 import { useEvidence } from "../../shared/day/useDay.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { AheadStrip } from "../../rulers/AheadStrip.tsx";
 import { Note } from "../../shared/ui/parts.tsx";
 import type { Setup } from "./setup.ts";
@@ -34,7 +34,7 @@ interface Props {
 
 export function Ahead({ kit, setup, form }: Props) {
   const { evidence } = useEvidence(kit);
-  const { data } = api.useUnitEventsQuery();
+  const { data } = kitApi.useUnitEventsQuery();
   const unit = kit.units.find((u) => u.id === setup.unitId);
   const clock = useClock(unit?.bench);
   const nowMs = Math.floor(useBenchNow(clock, 10_000) / MINUTE_MS) * MINUTE_MS;

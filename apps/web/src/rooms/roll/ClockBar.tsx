@@ -1,7 +1,7 @@
 // The bench clock of a rehearsal: its rate, and setting it ahead. It drops to 1x by itself whenever a press would mean minutes.
 
+import { rollApi } from "./api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
-import { api } from "../../shared/api/api.ts";
 import { rateNow } from "../../record/benchTime.ts";
 import { Key } from "../../shared/ui/parts.tsx";
 import { CLOCK_KEYS } from "./actions.ts";
@@ -11,7 +11,7 @@ const SKIP_SEC = 60;
 
 /** What the three clock keys do; nothing on a real clock. */
 export function useClockKeys(clock: Clock): (key: "slower" | "faster" | "skip") => void {
-  const [setRate] = api.useSetRateMutation();
+  const [setRate] = rollApi.useSetRateMutation();
   return (key) => {
     if (clock.kind === "real") return;
     const rate = rateNow(clock);
@@ -24,7 +24,7 @@ export function useClockKeys(clock: Clock): (key: "slower" | "faster" | "skip") 
 }
 
 export function ClockBar({ clock }: { clock: Clock }) {
-  const [setRate, { isError }] = api.useSetRateMutation();
+  const [setRate, { isError }] = rollApi.useSetRateMutation();
   const rate = rateNow(clock);
   return (
     <div role="group" aria-label={`Clock of the ${clock.kind}`} className="flex flex-wrap items-center gap-2 text-sm">

@@ -1,19 +1,21 @@
 // The live console: readable from three metres, one key and one large button for every mark.
 
+import { kitApi } from "../../shared/kit/api.ts";
+import { limitApi } from "../../shared/limits/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { nextAction, nextDue } from "@keep-rolling/core/runs";
 import type { RunKind } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
 import { lazy, Suspense } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../record/benchTime.ts";
 import { rollingCaution } from "../../shared/cautions/cautions.ts";
 import { useDevice } from "../../record/device.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 import { useRun, useRuns } from "../../record/runs.ts";
 import { toSettle } from "../../record/settling.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Loading, Trouble } from "../../shared/ui/parts.tsx";
 import { useMedia } from "../../shared/ui/useMedia.ts";
@@ -164,8 +166,8 @@ const LiveAhead = lazy(async () => ({ default: (await import("./LiveAhead.tsx"))
 
 function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const { temperature } = useSettings();
-  const { data: kit } = api.useKitQuery();
-  const { data: limits } = api.useLimitsQuery();
+  const { data: kit } = kitApi.useKitQuery();
+  const { data: limits } = limitApi.useLimitsQuery();
   const { setup } = run.fold;
   if (setup === null) return null;
   const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;

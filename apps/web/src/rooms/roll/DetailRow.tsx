@@ -5,7 +5,7 @@ import { describeMark, isForeign } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/format";
 import { useEffect, useEffectEvent, useState } from "react";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Button, Key, Note } from "../../shared/ui/parts.tsx";
 import { PhotoForm } from "../../shared/photos/PhotoForm.tsx";
 import type { ValueField } from "./details.ts";

@@ -1,7 +1,7 @@
 // Beside the time: heat, warning, ambient, battery and card left, each with when it was said.
 
 import { formatHms, formatSpan, formatTemperature } from "@keep-rolling/core/format";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Fact } from "../../shared/ui/parts.tsx";
 import { lastValue } from "./lastValue.ts";
 

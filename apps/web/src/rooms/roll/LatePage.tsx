@@ -1,5 +1,6 @@
 // A run entered late: a stopwatch, notes, or a body found off. Its marks say "late"; the echo of a typed time is seen before it is stored.
 
+import { recordApi } from "../../record/api.ts";
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { FileRun } from "@keep-rolling/core/clips";
@@ -10,13 +11,12 @@ import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api } from "../../shared/api/api.ts";
 import { filesNote } from "../../shared/clips/clipWords.ts";
 import { useKeepClips } from "../../shared/clips/Convention.tsx";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { benchNowMs, useDevice } from "../../record/device.ts";
 import { presser } from "../../record/pressing.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import { Button, Fact, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { KitGate } from "./KitGate.tsx";
@@ -36,7 +36,7 @@ function LateForm({ kit }: { kit: Kit }) {
   const [params] = useSearchParams();
   const { temperature } = useSettings();
   const { ready } = useDevice();
-  const { data: clocks } = api.useClocksQuery();
+  const { data: clocks } = recordApi.useClocksQuery();
   const navigate = useNavigate();
   const form = useForm<Setup>({
     resolver: zodResolver(setupSchema),

@@ -5,7 +5,7 @@ import { findingText } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Photo } from "../../shared/photos/Photo.tsx";
 import { useDevice } from "../../record/device.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import type { SeenRun } from "../../record/runs.ts";
 
 /** `openId`: the mark whose details are being given; what is missing there is not held against it yet. */

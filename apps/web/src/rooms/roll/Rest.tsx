@@ -1,14 +1,14 @@
 // After the end: how long it has rested, how warm it still is by the ledger, an alarm, and one key for the run after the rest.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import { bodyHeat } from "@keep-rolling/core/heat";
 import { warmWords } from "../../shared/body-heat/words.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { formatSpan } from "@keep-rolling/core/format";
-import { api } from "../../shared/api/api.ts";
 import { rateNow } from "../../record/benchTime.ts";
 import { useEvidence } from "../../shared/day/useDay.ts";
 import type { SeenRun } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Button, Key } from "../../shared/ui/parts.tsx";
 import { AFTER_KEYS } from "./actions.ts";
 import { useAlarm } from "./restAlarm.ts";
@@ -26,7 +26,7 @@ export function Rest({ run, clock, nowMs, after }: Props) {
   const { fold } = run;
   const [alarmMin, setAlarmMin] = useAlarm(run.id, fold.setup?.protocol ?? null);
   const { volume } = useSettings();
-  const { data: kit } = api.useKitQuery();
+  const { data: kit } = kitApi.useKitQuery();
   const { evidence } = useEvidence(kit);
   const endMs = fold.end?.hiMs ?? nowMs;
   const rate = rateNow(clock);

@@ -5,7 +5,7 @@ import { AIRS, POWER_OFF_SETTINGS, POWERS, SCREENS, SUNS } from "@keep-rolling/c
 import { AMBIENT_BASES, START_STATE_BASES, START_STATES } from "@keep-rolling/core/runs";
 import type { UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import type { Setup } from "./setup.ts";
 import { ADHOC, modesOf, saidUnit, SET_UP_KINDS, toUnit } from "./setup.ts";

@@ -1,5 +1,6 @@
 // Before the start: unit, mode, condition, protocol, start state; a short check list; the cautions that apply; start.
 
+import { recordApi } from "../../record/api.ts";
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { SlotRef } from "@keep-rolling/core/runs";
@@ -7,12 +8,11 @@ import { lazy, Suspense, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api } from "../../shared/api/api.ts";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { useDevice } from "../../record/device.ts";
 import { presser } from "../../record/pressing.ts";
 import { useRuns } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Button, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { KitGate } from "./KitGate.tsx";
 import { PreRoll } from "./PreRoll.tsx";
@@ -112,7 +112,7 @@ function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>) {
   const navigate = useNavigate();
   const { ready } = useDevice();
   const { temperature } = useSettings();
-  const { data } = api.useClocksQuery();
+  const { data } = recordApi.useClocksQuery();
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const go = async (s: Setup): Promise<void> => {

@@ -8,7 +8,7 @@ import { Link } from "react-router";
 import { rateNow } from "../../record/benchTime.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useRun } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Key } from "../../shared/ui/parts.tsx";
 import { offersOf } from "./offers.ts";
 import { alarmOf } from "./restAlarm.ts";

@@ -1,5 +1,6 @@
 // The run after this one, started by one key with everything filled in; or the refusal to run at all, recorded as zero.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { modeSnapshot } from "@keep-rolling/core/kit";
@@ -8,7 +9,6 @@ import { followUpStart } from "@keep-rolling/core/runs";
 import { heatScore } from "@keep-rolling/core/planning";
 import { useNavigate } from "react-router";
 import { v7 as uuidv7 } from "uuid";
-import { api } from "../../shared/api/api.ts";
 import { benchNowMs } from "../../record/device.ts";
 import { presser } from "../../record/pressing.ts";
 import type { SeenRun } from "../../record/runs.ts";
@@ -22,7 +22,7 @@ export interface FollowUps {
 
 export function useFollowUp(run: SeenRun, clock: Clock | undefined): FollowUps {
   const navigate = useNavigate();
-  const { data: kit } = api.useKitQuery();
+  const { data: kit } = kitApi.useKitQuery();
   const lighter = kit === undefined ? [] : lighterModes(kit, run);
   const body = (kind: FollowUpKind, modeId?: string) => {
     const unit = kit?.units.find((u) => u.id === run.fold.setup?.unit.id);

@@ -1,5 +1,6 @@
 // The files as the stopwatch: what a run's clips say, against its marks; what they propose; one key takes it over.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Arranged, Clip, ClipConvention, Witness } from "@keep-rolling/core/clips";
@@ -8,7 +9,7 @@ import { summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow } from "../../record/benchTime.ts";
 import { ClipDrop } from "../../shared/clips/ClipDrop.tsx";
 import { ClipTable } from "../../shared/clips/ClipTable.tsx";
@@ -36,7 +37,7 @@ export const FilesPage = () => (
 );
 
 function KitFiles({ run, clock }: { run: SeenRun; clock: Clock | undefined }) {
-  const { data: kit, error, refetch } = api.useKitQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
   if (kit === undefined)
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   return <Files run={run} kit={kit} clock={clock} />;

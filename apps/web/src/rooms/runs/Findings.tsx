@@ -4,7 +4,7 @@ import type { Clock } from "@keep-rolling/contract/clocks";
 import { presser } from "../../record/pressing.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 import { settle, toSettle } from "../../record/settling.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Button } from "../../shared/ui/parts.tsx";
 
 export function Findings({ run, clock }: { run: WatchedRun; clock: Clock | undefined }) {

@@ -1,16 +1,17 @@
 // Who did what when: every mark in the order it was pressed, from which device, how long it was on its way, and what became of it.
 
+import { deviceApi } from "../../shared/devices/api.ts";
 import type { HistoryLine } from "@keep-rolling/core/runs";
 import { historyOf } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
-import { api, sentenceOf } from "../../shared/api/api.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { useClock } from "../../record/benchTime.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { useDevice } from "../../record/device.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 import { useRun } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { arrival, asides } from "./historyWords.ts";
 import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 
@@ -93,7 +94,7 @@ function What({ line, startMs }: { line: HistoryLine; startMs: number }) {
 }
 
 function useDeviceNames(): (id: string) => string {
-  const { data } = api.useDevicesQuery();
+  const { data } = deviceApi.useDevicesQuery();
   const { outbox } = useDevice();
   const names = new Map((data?.devices ?? []).map((d) => [d.id, d.name]));
   return (id) => `${names.get(id) ?? `device ${id.slice(-4)}`}${id === outbox.deviceId ? " (this one)" : ""}`;
@@ -101,7 +102,7 @@ function useDeviceNames(): (id: string) => string {
 
 function SetAside({ runId }: { runId: string }) {
   const { outbox } = useDevice();
-  const { data } = api.useSetAsideQuery();
+  const { data } = deviceApi.useSetAsideQuery();
   const mine = outbox.entries.filter((e) => e.delivery === "set aside" && e.mark.runId === runId);
   const there = (data?.setAside ?? []).filter((s) => s.raw.includes(runId));
   if (mine.length + there.length === 0) return null;

@@ -9,7 +9,7 @@ import { Photo } from "../../shared/photos/Photo.tsx";
 import { correct, presser } from "../../record/pressing.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { Button } from "../../shared/ui/parts.tsx";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 
 export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefined }) {
   const { temperature } = useSettings();

@@ -4,7 +4,7 @@ import type { Observation } from "@keep-rolling/core/runs";
 import { observe, recordedAt, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan, formatTemperatureRange } from "@keep-rolling/core/format";
 import type { SeenRun } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Fact } from "../../shared/ui/parts.tsx";
 import { kindVerdict, verdictWords } from "./verdict.ts";
 

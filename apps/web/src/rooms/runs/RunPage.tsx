@@ -1,14 +1,14 @@
 // One run after its end: the strip, the numbers, what counts and why, findings, marks.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
-import { api } from "../../shared/api/api.ts";
 import { useBenchNow } from "../../record/benchTime.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 import { isOpen } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { PageHead } from "../../shared/ui/parts.tsx";
@@ -27,7 +27,7 @@ export const RunPage = () => <RunGate>{(run, setup, clock) => <OneRun run={run} 
 function OneRun({ run, setup, clock }: { run: WatchedRun; setup: StartBody; clock: Clock | undefined }) {
   const { temperature } = useSettings();
   const nowMs = useBenchNow(clock, 1000);
-  const { data: kit } = api.useKitQuery();
+  const { data: kit } = kitApi.useKitQuery();
   const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
   return (
     <>

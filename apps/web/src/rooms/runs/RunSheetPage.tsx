@@ -1,14 +1,14 @@
 // One run on one page, and its settings on a card to hold before the lens. Made to be printed.
 
+import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { describeMark } from "@keep-rolling/core/runs";
 import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
 import { Link } from "react-router";
-import { api } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import type { SeenRun } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
 import { Button, PageHead } from "../../shared/ui/parts.tsx";
@@ -32,7 +32,7 @@ const TOLD: readonly string[] = ["start", "gap", "resume", "warning", "condition
 
 function Sheet({ run, setup, clock }: Props) {
   const { temperature } = useSettings();
-  const { data: kit } = api.useKitQuery();
+  const { data: kit } = kitApi.useKitQuery();
   const { fold } = run;
   const startMs = fold.startMs ?? 0;
   const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;

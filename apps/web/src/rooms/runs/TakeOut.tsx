@@ -4,7 +4,7 @@ import { parseDuration } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { SeenRun } from "../../record/runs.ts";
-import { useSettings } from "../../app/store.ts";
+import { useSettings } from "../../shared/settings/settings.ts";
 import { Button } from "../../shared/ui/parts.tsx";
 import { SelectField, TextField } from "../../shared/ui/fields.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";

@@ -1,8 +1,8 @@
 // Where a run's clips are dropped. Only their indexes are read, in a worker; nothing of the picture leaves the file.
 
+import { clipApi } from "./api.ts";
 import type { Clip } from "@keep-rolling/core/clips";
 import { useState } from "react";
-import { api } from "../api/api.ts";
 import { Button, Note } from "../ui/parts.tsx";
 import { readClips } from "../../workers/clips/client.ts";
 import type { ClipSource } from "../../workers/clips/messages.ts";
@@ -72,7 +72,7 @@ export function ClipDrop({ cardOf, onRead }: Props) {
 
 /** The card of the stand-in, as a card reader would give it. */
 function CardButton({ runId, onSources }: { runId: string; onSources: (sources: ClipSource[]) => void }) {
-  const { data, refetch } = api.useCardQuery(runId);
+  const { data, refetch } = clipApi.useCardQuery(runId);
   const files = data?.files ?? [];
   if (files.length === 0) return null;
   const read = async (): Promise<void> => {

@@ -1,16 +1,16 @@
 // How a body stamps its clips: asked once, kept with the unit. What the files themselves speak for is said beside the question.
 
+import { kitApi } from "../kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Clip, ClipConvention } from "@keep-rolling/core/clips";
 import { stampEvidence } from "@keep-rolling/core/clips";
-import { api } from "../api/api.ts";
 import { Note } from "../ui/parts.tsx";
 
 type Unit = Kit["units"][number];
 
 /** Keeps an answer with the unit; the clock's offset too, once it has been compared. */
 export function useKeepClips(): (unit: Unit, clips: NonNullable<Unit["clips"]>) => Promise<boolean> {
-  const [save] = api.useSaveKitMutation();
+  const [save] = kitApi.useSaveKitMutation();
   return async (unit, clips) => {
     const { rev, ...doc } = unit;
     return "data" in (await save({ entity: "units", doc: { ...doc, clips }, rev }));

@@ -1,10 +1,10 @@
 // One day, planned: everything on record joined, the worker asked, asked again when facts change and once a minute while the day lasts.
 
+import { kitApi } from "../kit/api.ts";
 import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { DayPlan } from "@keep-rolling/core/planning";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api } from "../api/api.ts";
 import type { PlanClient } from "../../workers/plan/client.ts";
 import { planClient } from "../../workers/plan/client.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
@@ -41,8 +41,8 @@ export type DayState =
 const MINUTE_MS = 60_000;
 
 export function useDay(dayId: string): DayState {
-  const { data: kit, error, refetch } = api.useKitQuery();
-  const events = api.useUnitEventsQuery();
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
+  const events = kitApi.useUnitEventsQuery();
   const { evidence, error: runsError } = useEvidence(kit);
   const day = kit?.days.find((d) => d.id === dayId);
   const plan = kit?.plans.find((p) => p.id === day?.planId);

@@ -2,7 +2,7 @@
 
 import type { PayloadAction } from "@reduxjs/toolkit";
 import { createSlice } from "@reduxjs/toolkit";
-import type { KitSave } from "../api/api.ts";
+import type { KitSave } from "../kit/api.ts";
 
 export interface Notice {
   text: string;

@@ -3,6 +3,7 @@
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import type { PayloadAction } from "@reduxjs/toolkit";
 import { createSlice } from "@reduxjs/toolkit";
+import { useSelector } from "react-redux";
 import { z } from "zod";
 
 const schema = z.object({
@@ -46,3 +47,5 @@ export function applySettings(settings: Settings): void {
     // Nothing depends on it.
   }
 }
+
+export const useSettings = (): Settings => useSelector((state: { settings: Settings }) => state.settings);

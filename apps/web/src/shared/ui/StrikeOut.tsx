@@ -1,13 +1,14 @@
 // Striking a run out of the statements, with a reason, and taking that back. The run itself stays.
 
+import { recordApi } from "../../record/api.ts";
 import { useState } from "react";
-import { api, sentenceOf } from "../api/api.ts";
+import { sentenceOf } from "../api/api.ts";
 import { TextField } from "./fields.tsx";
 import { Button, Note } from "./parts.tsx";
 
 export function StrikeOut({ runId, struck }: { runId: string; struck: string | null }) {
-  const [strike, striking] = api.useStrikeMutation();
-  const [unstrike, unstriking] = api.useUnstrikeMutation();
+  const [strike, striking] = recordApi.useStrikeMutation();
+  const [unstrike, unstriking] = recordApi.useUnstrikeMutation();
   const [reason, setReason] = useState("");
   const error = striking.error ?? unstriking.error;
   return (

@@ -1,15 +1,16 @@
 // How long does this mode last here? The dependable limit by the evidence ladder, the distribution-free statement always beside it, the schools
 // side by side, the survival curve, what is missing, and the way to record it.
 
+import { limitApi } from "../../../shared/limits/api.ts";
 import type { CellBound, FullCell } from "@keep-rolling/core/reading";
 import { hms, methodWords, notHereWords, RUNG_TITLE, unsaidWords } from "@keep-rolling/core/reading";
 import type { CellStatement, Statement } from "@keep-rolling/core/cells";
 import { answerSentence, evidenceWords, neededWords, statementSentence } from "@keep-rolling/core/cells";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useNavigate } from "react-router";
-import { api, sentenceOf } from "../../../shared/api/api.ts";
+import { sentenceOf } from "../../../shared/api/api.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
-import { useSettings } from "../../../app/store.ts";
+import { useSettings } from "../../../shared/settings/settings.ts";
 import { SelectField } from "../../../shared/ui/fields.tsx";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
 import type { HeatRow } from "../cells.ts";
@@ -224,7 +225,7 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
 }
 
 function Record({ cell, statement, bound, endpoint, asked, assumedSd }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
-  const [record, { error, isLoading }] = api.useRecordLimitMutation();
+  const [record, { error, isLoading }] = limitApi.useRecordLimitMutation();
   const navigate = useNavigate();
   // Where a scatter is assumed no confidence can be claimed: the shortest run is what stands by itself.
   const claimed = bound !== null && bound.rung !== "assumed";

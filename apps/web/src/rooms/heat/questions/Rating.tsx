@@ -4,7 +4,7 @@ import type { FigureReading, Waterfall } from "@keep-rolling/core/reading";
 import { causeWords, hms, ratingWords } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { Link } from "react-router";
-import { useSettings } from "../../../app/store.ts";
+import { useSettings } from "../../../shared/settings/settings.ts";
 import type { FactorRow } from "../../../rulers/FactorRuler.tsx";
 import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";

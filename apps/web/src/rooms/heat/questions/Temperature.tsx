@@ -4,7 +4,7 @@ import type { AmbientPoint, AmbientTime } from "@keep-rolling/core/reading";
 import { agreement, hms } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { useState } from "react";
-import { useSettings } from "../../../app/store.ts";
+import { useSettings } from "../../../shared/settings/settings.ts";
 import { AmbientChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

@@ -5,7 +5,7 @@ import type { Effect } from "@keep-rolling/core/reading";
 import { causeWords, effectsRefusal, effectWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { formatDate } from "../../../shared/dates/dates.ts";
-import { useSettings } from "../../../app/store.ts";
+import { useSettings } from "../../../shared/settings/settings.ts";
 import type { FactorRow } from "../../../rulers/FactorRuler.tsx";
 import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";

@@ -1,0 +1,18 @@
+import type { Room } from "../../app/room.ts";
+
+export const roll: Room = {
+  nav: { to: "/roll", name: "Roll" },
+  routes: [
+    { path: "roll", handle: { title: "Start a run" }, lazy: async () => ({ Component: (await import("./SetupPage.tsx")).SetupPage }) },
+    {
+      path: "roll/late",
+      handle: { title: "Enter a run late" },
+      lazy: async () => ({ Component: (await import("./LatePage.tsx")).LatePage }),
+    },
+    {
+      path: "roll/:runId",
+      handle: { title: "Console" },
+      lazy: async () => ({ Component: (await import("./ConsolePage.tsx")).ConsolePage }),
+    },
+  ],
+};

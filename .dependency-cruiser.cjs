@@ -57,7 +57,7 @@ module.exports = {
       name: "tests-stay-tests",
       severity: "error",
       from: { pathNot: "\\.test\\.tsx?$|/testing/|/test/|^e2e|^tools" },
-      to: { path: "\\.test\\.tsx?$|/testing/|fast-check" },
+      to: { path: "\\.test\\.tsx?$|/testing/|fast-check|@testing-library|jsdom" },
     },
   ],
   options: {

@@ -4,7 +4,7 @@ import { defineConfig } from "vitest/config";
 const PATIENCE = { testTimeout: 180_000, hookTimeout: 180_000 };
 
 const project = (name: string, root: string, more: object = {}) => ({
-  test: { name, root, include: ["**/*.test.ts"], ...PATIENCE, ...more },
+  test: { name, root, include: ["**/*.test.{ts,tsx}"], ...PATIENCE, ...more },
 });
 
 export default defineConfig({

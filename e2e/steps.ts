@@ -35,7 +35,7 @@ export async function tabTo(page: Page, name: RegExp): Promise<void> {
     const focused = await page.evaluate(() => document.activeElement?.textContent ?? "");
     if (
       name.test(focused) &&
-      (await page.evaluate(() => document.activeElement !== document.body && document.activeElement?.id !== "root"))
+      (await page.evaluate(() => document.activeElement !== document.body && !["root", "main"].includes(document.activeElement?.id ?? "")))
     )
       return;
     await page.keyboard.press("Tab");

@@ -97,7 +97,7 @@ async function unitReader(address, { kit, batches }) {
   const browser = await chromium.launch({ executablePath: chromiumPath() });
   const page = await browser.newPage();
   await page.goto(`${address}/heat/${kit.id}`);
-  await page.waitForFunction(() => performance.getEntriesByName("read a unit: unit").some((e) => e.detail > 100), null, {
+  await page.waitForFunction(() => performance.getEntriesByName("job: readUnit").some((e) => e.detail > 100), null, {
     timeout: 120_000,
   });
   await page.waitForTimeout(2000);
@@ -121,11 +121,11 @@ async function unitReader(address, { kit, batches }) {
       setTimeout(beat, 0);
       set.call(field, value);
       field.dispatchEvent(new Event("change", { bubbles: true }));
-      while (performance.getEntriesByName("read a unit: unit").length === 0) await wait(20);
+      while (performance.getEntriesByName("job: readUnit").length === 0) await wait(20);
       // Until the answer is drawn.
       await wait(400);
       open = false;
-      const [measure] = performance.getEntriesByName("read a unit: unit");
+      const [measure] = performance.getEntriesByName("job: readUnit");
       return { whole: measure.duration, took: measure.detail, blocked };
     };
     const all = [];

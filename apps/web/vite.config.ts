@@ -45,6 +45,8 @@ const offline = VitePWA({
 
 export default defineConfig({
   plugins: [react(), tailwindcss(), offline],
+  // Jobs are loaded by the worker when first asked for.
+  worker: { format: "es" },
   html: { cspNonce: "__NONCE__" },
   // Fonts are files of our own origin, never data: the page's policy allows nothing else.
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },

@@ -3,11 +3,12 @@
 import { kitApi } from "../shared/kit/api.ts";
 import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
+import { sentenceOf } from "../shared/api/api.ts";
 import { Button } from "../shared/ui/parts.tsx";
 import { saveJson } from "../shared/ui/saveFile.ts";
 import { useDevice } from "../record/device.ts";
 import { Door } from "./Door.tsx";
-import { noticeGone } from "../shared/notice/notice.ts";
+import { noticed, noticeGone } from "../shared/notice/notice.ts";
 import { SettingsMenu } from "./SettingsMenu.tsx";
 import { ROOMS } from "./rooms.ts";
 import type { RootState } from "./store.ts";
@@ -104,8 +105,12 @@ function NoticeLine() {
             <Button
               tone="quiet"
               onClick={() => {
-                if (notice.undo !== null) void save(notice.undo);
+                const { undo } = notice;
                 dispatch(noticeGone());
+                if (undo !== null)
+                  void save(undo).then(({ error }) => {
+                    if (error !== undefined) dispatch(noticed({ text: `Not undone. ${sentenceOf(error)}`, undo }));
+                  });
               }}
             >
               Undo

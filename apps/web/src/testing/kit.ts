@@ -1,5 +1,6 @@
 // Test support: one mode, one condition, one protocol, as plain as they can be.
 
+import type { StartBody } from "@keep-rolling/core/runs";
 import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot } from "@keep-rolling/core/kit";
 
 export const MODE: Omit<ModeSnapshot, "id"> = {
@@ -33,4 +34,16 @@ export const PROTOCOL: Omit<ProtocolSnapshot, "id"> = {
   checkpointSec: 300,
   checkpointAfterWarningSec: 60,
   onWarning: "run on",
+};
+
+/** A cold start with them. */
+export const START: StartBody = {
+  runKind: "endurance",
+  clockId: "real",
+  unit: { id: "u1", name: "Body one", serialLabel: "001", firmware: "1.0", modelId: "m1", modelName: "Model", simulated: false },
+  mode: { id: "mo1", ...MODE },
+  condition: { id: "c1", ...CONDITION },
+  protocol: { id: "p1", ...PROTOCOL },
+  ambient: { valueC: 22, plusMinusC: 0.5, basis: "measured" },
+  startState: { state: "cold", by: "gauge", value: 0 },
 };

@@ -14,7 +14,7 @@ export {
   isSupply,
 } from "./items.ts";
 export type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSchools, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
-export { modeKey, protocolKey } from "./snapshots.ts";
+export { conditionKey, modeKey, protocolKey } from "./snapshots.ts";
 export { conditionSnapshot, modeSnapshot, setupSnapshot } from "./snapshotOf.ts";
 export { setupsOf } from "./stabilisation.ts";
 export {

@@ -13,7 +13,6 @@ import { useRuns } from "../../record/runs.ts";
 import { Legend } from "../../rulers/Legend.tsx";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
-import type { HeatClient } from "../../workers/heat/client.ts";
 import { CellStrips } from "./CellStrips.tsx";
 import type { Asked, HeatCell } from "./cells.ts";
 import { sortedCells, statedCell } from "./cells.ts";
@@ -30,7 +29,7 @@ import { Temperature } from "./questions/Temperature.tsx";
 import { Warned } from "./questions/Warned.tsx";
 import { Why } from "./questions/Why.tsx";
 import { RunsTable } from "./RunsTable.tsx";
-import { useHeatClient, useReport } from "./useReport.ts";
+import { useReport } from "./useReport.ts";
 
 export function HeatPage() {
   const { unitId, question } = useParams();
@@ -83,8 +82,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const clockId = chosen?.setup.clockId;
   // Runs of a rehearsal never meet real ones: a reading is of one clock.
   const runs = useMemo(() => query.runs.filter((r) => r.fold.setup?.clockId === clockId), [query.runs, clockId]);
-  const client = useHeatClient();
-  const { answer, stale, trouble } = useReport(client, runs, kit, endpoint, asked, assumedSd);
+  const { answer, stale, trouble } = useReport(runs, kit, endpoint, asked, assumedSd);
   // A limit for another share, confidence or end must never stand under the words of this one, not for a moment.
   const report = answer !== null && answersTo(answer, endpoint, asked) ? answer : null;
   if (query.isLoading) return <Loading what="the runs" />;
@@ -141,7 +139,6 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
                 given={{ cell: chosen, runs, endpoint, asked, assumedSd, onAssumedSd: setAssumedSd }}
                 full={full}
                 report={report}
-                client={client}
               />
             </section>
           </div>
@@ -180,10 +177,9 @@ function Questions({ unitId, chosen, search }: { unitId: string; chosen: Questio
 
 interface AnswerOfProps {
   question: QuestionName;
-  given: Omit<Answerable, "full" | "report" | "client">;
+  given: Omit<Answerable, "full" | "report">;
   full: FullCell | null;
   report: UnitReport | null;
-  client: HeatClient | null;
 }
 
 const ANSWERS: Readonly<Record<Exclude<QuestionName, "lasts">, (a: Answerable) => ReactNode>> = {
@@ -198,13 +194,13 @@ const ANSWERS: Readonly<Record<Exclude<QuestionName, "lasts">, (a: Answerable) =
   change: Changed,
 };
 
-function AnswerOf({ question, given, full, report, client }: AnswerOfProps) {
+function AnswerOf({ question, given, full, report }: AnswerOfProps) {
   if (question === "lasts") return <Lasts {...given} full={full} />;
   if (full === null || report === null) return <Loading what="the runs' statistics" />;
   const Chosen = ANSWERS[question];
   return (
     <>
-      <Chosen {...given} full={full} report={report} client={client} />
+      <Chosen {...given} full={full} report={report} />
       <p className="no-print mt-4">
         <Button onClick={() => print()}>Print</Button>
       </p>

@@ -78,7 +78,7 @@ function read(unitId: string, endpoint: Endpoint = "shutdown"): { runs: SeenRun[
 function given(unit: ReturnType<typeof read>, cell: HeatCell, endpoint: Endpoint = "shutdown"): Answerable {
   const full = unit.report.cells.find((c) => c.key === cell.key) as FullCell;
   const { runs, report } = unit;
-  return { cell, full, report, runs, endpoint, asked: DEFAULT_ASKED, client: null, assumedSd: ASSUMED_SD, onAssumedSd: () => undefined };
+  return { cell, full, report, runs, endpoint, asked: DEFAULT_ASKED, assumedSd: ASSUMED_SD, onAssumedSd: () => undefined };
 }
 
 const ASKED = { Lasts, Why, Temperature, Levelled, Recovering, Warned, Rating, First, Changed } as const;

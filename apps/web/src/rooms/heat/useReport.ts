@@ -2,15 +2,15 @@
 
 import { protocolTauMin } from "@keep-rolling/core/heat";
 import type { Kit } from "@keep-rolling/contract/kit";
-import type { NextCell, UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
+import type { UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
 import { msToFull } from "@keep-rolling/core/planning";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/kit";
 import { startTransition, useEffect, useMemo, useState } from "react";
 import type { SeenRun } from "../../record/runs.ts";
-import type { HeatClient } from "../../workers/heat/client.ts";
-import { heatClient } from "../../workers/heat/client.ts";
-import type { NextAnswer } from "../../workers/heat/messages.ts";
+import type { NextAnswer, NextQuestion } from "../../workers/jobs/nextRuns.ts";
+import { bare, inParts, lean, RUNS_A_PART } from "../../workers/jobs/runParts.ts";
+import { isAbandoned, pool } from "../../workers/pool.ts";
 import type { Asked } from "./cells.ts";
 
 export interface Reading<T> {
@@ -20,54 +20,35 @@ export interface Reading<T> {
   trouble: string | null;
 }
 
-export function useHeatClient(): HeatClient | null {
-  const [client, setClient] = useState<HeatClient | null>(null);
-  useEffect(() => {
-    const made = heatClient();
-    // A worker belongs to the page on screen: made when it comes, ended when it goes.
-    queueMicrotask(() => setClient(made));
-    return () => made.close();
-  }, []);
-  return client;
-}
-
-function useAsked<Q, T>(client: HeatClient | null, question: Q | null, ask: (client: HeatClient, question: Q) => Promise<T>): Reading<T> {
+function useAsked<Q, T>(question: Q | null, ask: (question: Q, signal: AbortSignal) => Promise<T>): Reading<T> {
   const [got, setGot] = useState<{ question: Q; answer: T } | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   useEffect(() => {
-    if (client === null || question === null) return;
-    let gone = false;
-    ask(client, question).then(
-      (answer) => {
-        if (gone) return;
-        // Drawn piece by piece: keys and presses come first.
+    if (question === null) return;
+    const asking = new AbortController();
+    ask(question, asking.signal).then(
+      // Drawn piece by piece: keys and presses come first.
+      (answer) =>
         startTransition(() => {
           setTrouble(null);
           setGot({ question, answer });
-        });
-      },
+        }),
       (error: unknown) => {
-        if (!gone) setTrouble(error instanceof Error ? error.message : String(error));
+        if (!isAbandoned(error)) setTrouble(error instanceof Error ? error.message : String(error));
       },
     );
-    return () => void (gone = true);
-  }, [client, question, ask]);
+    return () => asking.abort();
+  }, [question, ask]);
   return { answer: got?.answer ?? null, stale: got?.question !== question, trouble };
 }
 
-const askUnit = (client: HeatClient, question: UnitQuestion): Promise<UnitReport> => client.unit(question);
-const askNext = (client: HeatClient, question: NextAsked): Promise<NextAnswer> => client.next(question);
+const askUnit = (question: UnitQuestion, signal: AbortSignal): Promise<UnitReport> =>
+  pool.call("readUnit", bare(question), { signal, parts: inParts(question.candidates, RUNS_A_PART).map((part) => part.map(lean)) });
+const askNext = (question: NextQuestion, signal: AbortSignal): Promise<NextAnswer> => pool.call("nextRuns", question, { signal });
 
-export function useReport(
-  client: HeatClient | null,
-  runs: readonly SeenRun[],
-  kit: Kit | undefined,
-  endpoint: Endpoint,
-  asked: Asked,
-  assumedSd: number,
-) {
+export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked, assumedSd: number) {
   const question = useMemo(() => questionOf(runs, kit, endpoint, asked, assumedSd), [runs, kit, endpoint, asked, assumedSd]);
-  return useAsked(client, question, askUnit);
+  return useAsked(question, askUnit);
 }
 
 function questionOf(
@@ -94,15 +75,9 @@ function questionOf(
   };
 }
 
-interface NextAsked {
-  cells: NextCell[];
-  bounds: UnitReport["cells"][number]["bound"][];
-  asked: Asked;
-  wantedSec: (number | null)[];
-}
 /** Asked only while the question is open: it draws many runs to come. */
-export function useNext(client: HeatClient | null, report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
-  const question = useMemo((): NextAsked | null => {
+export function useNext(report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
+  const question = useMemo((): NextQuestion | null => {
     if (report === null) return null;
     const cells = report.cells.map((c) => ({
       key: c.key,
@@ -117,7 +92,7 @@ export function useNext(client: HeatClient | null, report: UnitReport | null, wa
       wantedSec: report.cells.map((c) => wantedSec ?? wantedOf(c)),
     };
   }, [report, wantedSec]);
-  return useAsked(client, question, askNext);
+  return useAsked(question, askNext);
 }
 
 /** From a shutdown to a tenth of the heat. */

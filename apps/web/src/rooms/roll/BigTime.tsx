@@ -1,9 +1,12 @@
+import type { Clock } from "@keep-rolling/contract/clocks";
+import { useBenchNow } from "../../record/benchTime.ts";
 import type { RunFold } from "@keep-rolling/core/runs";
 import { summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 
-/** The recorded time, the largest thing on the screen; elapsed and gaps beneath it in words. */
-export function BigTime({ fold, nowMs }: { fold: RunFold; nowMs: number }) {
+/** The recorded time, the largest thing on the screen; elapsed and gaps beneath it in words. It alone is drawn ten times a second. */
+export function BigTime({ fold, clock }: { fold: RunFold; clock: Clock }) {
+  const nowMs = useBenchNow(clock, 100);
   const times = summarise(fold, nowMs);
   const recordedMs = fold.end === null ? times.recordedMs.hi : times.recordedMs.lo;
   return (

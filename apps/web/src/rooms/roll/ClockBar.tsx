@@ -3,6 +3,7 @@
 import { rollApi } from "./api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { rateNow } from "../../record/benchTime.ts";
+import { sentenceOf } from "../../shared/api/api.ts";
 import { Key } from "../../shared/ui/parts.tsx";
 import { CLOCK_KEYS } from "./actions.ts";
 
@@ -10,15 +11,19 @@ const RATES = [1, 10, 60, 120] as const;
 const SKIP_SEC = 60;
 
 /** What the three clock keys do; nothing on a real clock. */
-export function useClockKeys(clock: Clock): (key: "slower" | "faster" | "skip") => void {
+export function useClockKeys(clock: Clock, onTrouble: (sentence: string) => void): (key: "slower" | "faster" | "skip") => void {
   const [setRate] = rollApi.useSetRateMutation();
+  const set = async (change: { rate: number; skipSec?: number }): Promise<void> => {
+    const { error } = await setRate({ id: clock.id, ...change });
+    if (error !== undefined) onTrouble(`The clock did not change. ${sentenceOf(error)}`);
+  };
   return (key) => {
     if (clock.kind === "real") return;
     const rate = rateNow(clock);
-    if (key === "skip") void setRate({ id: clock.id, rate: Math.max(1, rate), skipSec: SKIP_SEC });
+    if (key === "skip") void set({ rate: Math.max(1, rate), skipSec: SKIP_SEC });
     else {
       const next = key === "faster" ? RATES.find((r) => r > rate) : RATES.findLast((r) => r < rate);
-      if (next !== undefined) void setRate({ id: clock.id, rate: next });
+      if (next !== undefined) void set({ rate: next });
     }
   };
 }

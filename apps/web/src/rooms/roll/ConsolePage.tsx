@@ -3,10 +3,14 @@
 import { kitApi } from "../../shared/kit/api.ts";
 import { limitApi } from "../../shared/limits/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
+import type { Limit } from "@keep-rolling/contract/limits";
+import type { ConditionSnapshot, ModeSnapshot, ProtocolSnapshot } from "@keep-rolling/core/kit";
+import { conditionKey, modeKey, protocolKey } from "@keep-rolling/core/kit";
+import type { StartBody } from "@keep-rolling/core/runs";
 import { nextAction, nextDue } from "@keep-rolling/core/runs";
 import type { RunKind } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../record/benchTime.ts";
@@ -17,7 +21,7 @@ import { useRun, useRuns } from "../../record/runs.ts";
 import { toSettle } from "../../record/settling.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { RunStrip } from "../../rulers/RunStrip.tsx";
-import { Loading, Trouble } from "../../shared/ui/parts.tsx";
+import { Button, Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 import { useMedia } from "../../shared/ui/useMedia.ts";
 import { Aftermath } from "./Aftermath.tsx";
 import { BigTime } from "./BigTime.tsx";
@@ -66,24 +70,42 @@ const RUN_KIND_WORDS: Readonly<Record<RunKind, string>> = {
 /** Enough to hold what rolled and rested in the last two hours. */
 const WALL_RUNS = 40;
 
+const FAST_MS = 250;
+
 function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
-  const nowMs = useBenchNow(clock, 100);
+  // All but the big time: once a second, more often where a second of the clock is a minute of the run.
+  const nowMs = useBenchNow(clock, rateNow(clock) > 1 ? FAST_MS : 1000);
   const { fold } = run;
   const lastGauge = lastValue(run, "gauge", "gauge", nowMs)?.value ?? null;
-  const desk = useConsole(run, clock, lastGauge);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const desk = useConsole(run, clock, lastGauge, setTrouble);
   const offers = offersOf(fold, run.marks, run.events, nowMs);
-  const clockKey = useClockKeys(clock);
+  const clockKey = useClockKeys(clock, setTrouble);
   const wide = useMedia("(min-width: 64rem)");
   const { temperature } = useSettings();
   // What is still being said in the open row is not held against it yet.
   const openId = desk.detail?.id;
-  const items = toSettle(run, temperature).filter((i) => openId === undefined || !i.markIds.includes(openId));
+  const items = useMemo(
+    () => toSettle(run, temperature).filter((i) => openId === undefined || !i.markIds.includes(openId)),
+    [run, temperature, openId],
+  );
   const after = useFollowUp(run, clock);
   const navigate = useNavigate();
   const others = useRuns({ latest: WALL_RUNS });
   const places = wallOf(others.runs, run, nowMs);
   const wall = places.map((p) => p.id);
-  useKeyTargets({ console: desk, run, clock, offers, toSettle: items, clockKey, after, wall, go: (id) => void navigate(`/roll/${id}`) });
+  useKeyTargets({
+    console: desk,
+    run,
+    clock,
+    offers,
+    toSettle: items,
+    clockKey,
+    after,
+    wall,
+    go: (id) => void navigate(`/roll/${id}`),
+    onTrouble: setTrouble,
+  });
   const due = nextDue(fold, nowMs);
   const next = nextAction(fold, nowMs);
   const { volume } = useSettings();
@@ -123,11 +145,19 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         </div>
         {clock.kind !== "real" && <ClockBar clock={clock} />}
       </header>
+      {trouble !== null && (
+        <div className="flex flex-wrap items-center gap-3">
+          <Note tone="alert">{trouble}</Note>
+          <Button tone="quiet" onClick={() => setTrouble(null)}>
+            Close
+          </Button>
+        </div>
+      )}
       <ToSettle items={items} onSettle={(way) => void desk.settle(way)} />
       <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={(offer) => void desk.accept(offer)} />
       <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-3">
-          <BigTime fold={fold} nowMs={nowMs} />
+          <BigTime fold={fold} clock={clock} />
           <States fold={fold} nowMs={nowMs} />
           {wide && details}
           {wide && over && <Aftermath run={run} desk={desk} />}
@@ -171,14 +201,7 @@ function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const { setup } = run.fold;
   if (setup === null) return null;
   const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
-  const limit = limits?.limits.find(
-    (l) =>
-      l.unitId === setup.unit.id &&
-      l.endpoint === "shutdown" &&
-      l.supersededBy === null &&
-      l.modeName === setup.mode.name &&
-      l.conditionName === setup.condition.name,
-  );
+  const limit = limits?.limits.find((l) => isLimitOf(l, setup));
   const live = run.fold.state === "rolling" || run.fold.state === "gap";
   const strip = {
     unit: temperature,
@@ -196,4 +219,16 @@ function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
       <LiveAhead {...strip} run={run} kit={kit} />
     </Suspense>
   );
+}
+
+/** The recorded limit of this very cell, by ids and content: names may be shared, or change. On any firmware; the limit says which. */
+function isLimitOf(limit: Limit, setup: StartBody): boolean {
+  if (limit.unitId !== setup.unit.id || limit.endpoint !== "shutdown" || limit.supersededBy !== null) return false;
+  const { mode, condition, protocol } = limit;
+  const same = {
+    mode: modeKey(mode as unknown as ModeSnapshot) === modeKey(setup.mode),
+    condition: conditionKey(condition as unknown as ConditionSnapshot) === conditionKey(setup.condition),
+    protocol: protocolKey(protocol as unknown as ProtocolSnapshot) === protocolKey(setup.protocol),
+  };
+  return same.mode && same.condition && same.protocol;
 }

@@ -3,13 +3,22 @@
 import { describeMark } from "@keep-rolling/core/runs";
 import { findingText } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
+import { memo } from "react";
 import { Photo } from "../../shared/photos/Photo.tsx";
 import { useDevice } from "../../record/device.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import type { SeenRun } from "../../record/runs.ts";
 
 /** `openId`: the mark whose details are being given; what is missing there is not held against it yet. */
-export function MarkLog({ run, openId, onOpen }: { run: SeenRun; openId: string | null; onOpen: (id: string) => void }) {
+export const MarkLog = memo(function MarkLog({
+  run,
+  openId,
+  onOpen,
+}: {
+  run: SeenRun;
+  openId: string | null;
+  onOpen: (id: string) => void;
+}) {
   const { temperature } = useSettings();
   const startMs = run.fold.startMs ?? 0;
   const { outbox } = useDevice();
@@ -41,4 +50,4 @@ export function MarkLog({ run, openId, onOpen }: { run: SeenRun; openId: string 
       </ol>
     </section>
   );
-}
+});

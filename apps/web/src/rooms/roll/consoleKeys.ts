@@ -13,6 +13,7 @@ import { choicesOf } from "./details.ts";
 import type { Offer } from "./offers.ts";
 import { typedAhead } from "./typedAhead.ts";
 import type { Console } from "./useConsole.ts";
+import { troubleOf } from "./useConsole.ts";
 import type { FollowUps } from "./useFollowUp.ts";
 
 export interface KeyTargets {
@@ -26,6 +27,8 @@ export interface KeyTargets {
   /** Run ids by number key 1 to 9; one or none: number keys pick details. */
   wall: readonly string[];
   go: (runId: string) => void;
+  /** Says what could not be done. */
+  onTrouble: (sentence: string) => void;
 }
 
 let current: KeyTargets | null = null;
@@ -71,7 +74,7 @@ function onKey(event: KeyboardEvent): void {
   line = line
     .then(() => there())
     .then((targets) => (targets === null ? undefined : handle(key, targets, madeAtMs === undefined ? {} : { madeAtMs })))
-    .catch(() => undefined)
+    .catch((error: unknown) => current?.onTrouble(troubleOf(error)))
     .then(() => {
       waiting--;
       if (opensForm) typedAhead.end();

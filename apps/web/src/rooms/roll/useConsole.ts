@@ -3,7 +3,7 @@
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { CorrectionBody, KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
 import { asCorrected, redoTarget, undoTarget } from "@keep-rolling/core/runs";
-import { useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { flushSync } from "react-dom";
 import { useDevice } from "../../record/device.ts";
 import type { Press, PressOptions } from "../../record/pressing.ts";
@@ -15,6 +15,10 @@ import type { MarkAction } from "./actions.ts";
 import type { Offer } from "./offers.ts";
 import { typedAhead } from "./typedAhead.ts";
 import type { TypedAhead } from "./typedAhead.ts";
+
+/** A failure of the device's store or of the page; what the server refuses is told by the line about saved marks. */
+export const troubleOf = (error: unknown): string =>
+  `That did not work: ${error instanceof Error && error.message !== "" ? error.message : "no reason was given"}. Press it again; what was kept before is safe.`;
 
 /** Everything that makes a mark resolves once the mark is kept. `options.madeAtMs`: when the key went down. */
 export interface Console {
@@ -38,21 +42,39 @@ export interface Console {
   canRedo: boolean;
 }
 
-export function useConsole(run: SeenRun, clock: Clock | undefined, lastGauge: number | null): Console {
+/** `onTrouble`: says what could not be stored. */
+export function useConsole(
+  run: SeenRun,
+  clock: Clock | undefined,
+  lastGauge: number | null,
+  onTrouble: (sentence: string) => void,
+): Console {
   const { outbox } = useDevice();
   const [detailId, setDetailId] = useState<string | null>(null);
   const [timing, setTiming] = useState(false);
-  const press = presser(run.id, clock);
+  const press = useMemo(() => {
+    const store = presser(run.id, clock);
+    const spoken: Press = (kind, body, options) =>
+      store(kind, body, options).catch((error: unknown) => {
+        onTrouble(troubleOf(error));
+        throw error;
+      });
+    return spoken;
+  }, [run.id, clock, onTrouble]);
   const detail = detailId === null ? null : (run.fold.effective.find((m) => m.id === detailId) ?? null);
-  const mine = undoTarget(run.marks, outbox.deviceId);
-  const redoable = redoTarget(run.marks, outbox.deviceId);
+  const { deviceId } = outbox;
+  const mine = useMemo(() => undoTarget(run.marks, deviceId), [run.marks, deviceId]);
+  const redoable = useMemo(() => redoTarget(run.marks, deviceId), [run.marks, deviceId]);
   const lastRootId = mine?.kind === "correction" ? mine.target : mine?.id;
-  const openDetail = (id: string | null): void =>
-    // At once: the next key in line asks which mark is open.
-    flushSync(() => {
-      setDetailId(id);
-      setTiming(false);
-    });
+  const openDetail = useCallback(
+    (id: string | null): void =>
+      // At once: the next key in line asks which mark is open.
+      flushSync(() => {
+        setDetailId(id);
+        setTiming(false);
+      }),
+    [],
+  );
   return {
     press,
     detail,

@@ -4,8 +4,8 @@ import { clipApi } from "./api.ts";
 import type { Clip } from "@keep-rolling/core/clips";
 import { useState } from "react";
 import { Button, Note } from "../ui/parts.tsx";
-import { readClips } from "../../workers/clips/client.ts";
-import type { ClipSource } from "../../workers/clips/messages.ts";
+import type { ClipSource } from "../../workers/jobs/readClips.ts";
+import { pool } from "../../workers/pool.ts";
 import { sizeWords } from "./clipWords.ts";
 
 interface Props {
@@ -23,7 +23,7 @@ export function ClipDrop({ cardOf, onRead }: Props) {
     if (sources.length === 0) return;
     try {
       setState(`Reading ${sources.length === 1 ? "one file" : `${sources.length} files`} …`);
-      const { clips, bytesRead } = await readClips(sources, (done, of) => setState(`Read ${done} of ${of} …`));
+      const { clips, bytesRead } = await pool.call("readClips", sources, { onProgress: (done, of) => setState(`Read ${done} of ${of} …`) });
       const whole = clips.reduce((sum, c) => sum + c.bytes, 0);
       setState(`Read ${sizeWords(bytesRead)} of ${sizeWords(whole)}: the index of each file, not its picture.`);
       onRead(clips);

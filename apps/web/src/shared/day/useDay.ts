@@ -4,9 +4,8 @@ import { kitApi } from "../kit/api.ts";
 import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { DayPlan } from "@keep-rolling/core/planning";
-import { useEffect, useMemo, useRef, useState } from "react";
-import type { PlanClient } from "../../workers/plan/client.ts";
-import { planClient } from "../../workers/plan/client.ts";
+import { useEffect, useMemo, useState } from "react";
+import { isAbandoned, pool } from "../../workers/pool.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { useRuns } from "../../record/runs.ts";
 import type { DayQuestion } from "./dayRequest.ts";
@@ -95,14 +94,21 @@ const isOverdue = (schedule: DayPlan | null, nowMs: number | null): boolean =>
   schedule.blocks.some((b) => (b.state === "planned" ? b.startMs < nowMs : b.state === "rolling" && b.endHiMs < nowMs));
 
 function useSchedule(question: DayQuestion | null, onSchedule: (schedule: DayPlan) => void): string | null {
-  const client = useRef<PlanClient | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   useEffect(() => {
-    client.current = planClient(onSchedule, setFailure);
-    return () => client.current?.close();
-  }, [onSchedule]);
-  useEffect(() => {
-    if (question !== null) client.current?.ask(question.request);
-  }, [question]);
+    if (question === null) return;
+    // A newer question makes the answer to an older one worthless.
+    const asking = new AbortController();
+    pool.call("planDay", question.request, { signal: asking.signal }).then(
+      (schedule) => {
+        setFailure(null);
+        onSchedule(schedule);
+      },
+      (error: unknown) => {
+        if (!isAbandoned(error)) setFailure(error instanceof Error ? error.message : String(error));
+      },
+    );
+    return () => asking.abort();
+  }, [question, onSchedule]);
   return failure;
 }

@@ -12,10 +12,10 @@ import { useNext } from "../useReport.ts";
 import type { Answerable } from "./ask.ts";
 
 export function Next(a: Answerable) {
-  const { report, client, cell } = a;
+  const { report, cell } = a;
   const [text, setText] = useState("");
   const reading = parseDuration(text);
-  const { answer, trouble, stale } = useNext(client, report, reading.ok ? reading.ms / 1000 : null);
+  const { answer, trouble, stale } = useNext(report, reading.ok ? reading.ms / 1000 : null);
   if (trouble !== null) return <Note tone="alert">{`The statistics could not be read: ${trouble}.`}</Note>;
   if (answer === null) return <Loading what="runs to come" />;
   const best = answer.next[0];

@@ -3,7 +3,6 @@
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../../record/runs.ts";
-import type { HeatClient } from "../../../workers/heat/client.ts";
 import type { Asked, HeatCell } from "../cells.ts";
 
 export const QUESTIONS = [
@@ -27,7 +26,6 @@ export interface Answerable {
   runs: readonly SeenRun[];
   endpoint: Endpoint;
   asked: Asked;
-  client: HeatClient | null;
   assumedSd: number;
   onAssumedSd: (sd: number) => void;
 }

@@ -11,7 +11,7 @@ export interface ByteSource {
   bytes: number;
   modifiedMs: number | null;
   /** Bytes [from, to). */
-  read(from: number, to: number): Promise<ArrayBuffer>;
+  read: (from: number, to: number) => Promise<ArrayBuffer>;
 }
 
 // Broken boxes are told by the answer, not on the console.

@@ -6,7 +6,7 @@ import { foldRun } from "@keep-rolling/core/runs";
 import { demoRuns, PLOVER, TERN } from "@keep-rolling/demo";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { bare, inParts, lean, RUNS_A_PART } from "./parts.ts";
+import { bare, inParts, lean, RUNS_A_PART } from "./runParts.ts";
 
 const candidates: CandidateRun[] = demoRuns().map(({ runId, marks }) => ({ runId, fold: foldRun(marks), struck: null }));
 const of = (unitId: string): UnitQuestion => ({

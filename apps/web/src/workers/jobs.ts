@@ -1,0 +1,13 @@
+// The jobs workers do, each in a file of its own that is loaded when it is first asked for. A new job is a file and one line here.
+
+export const JOBS = {
+  nextRuns: () => import("./jobs/nextRuns.ts"),
+  planDay: () => import("./jobs/planDay.ts"),
+  readClips: () => import("./jobs/readClips.ts"),
+  readUnit: () => import("./jobs/readUnit.ts"),
+};
+
+type Loaded<K extends JobName> = Awaited<ReturnType<(typeof JOBS)[K]>>;
+export type JobName = keyof typeof JOBS;
+export type JobInput<K extends JobName> = Parameters<Loaded<K>["run"]>[0];
+export type JobOutput<K extends JobName> = Awaited<ReturnType<Loaded<K>["run"]>>;

@@ -1,0 +1,88 @@
+import { describe, expect, it } from "vitest";
+import { createPool, isAbandoned } from "./pool.ts";
+
+/** Hands whose jobs are settled by the test. */
+function bench() {
+  const running: {
+    jobId: number;
+    input: unknown;
+    done: (output: unknown) => void;
+    fail: (why: Error) => void;
+    progress: (a: number, b: number) => void;
+  }[] = [];
+  const parts: unknown[] = [];
+  let [made, ended] = [0, 0];
+  const pool = createPool(
+    () => {
+      made++;
+      const run = (jobId: number, _name: string, input: unknown, progress: (a: number, b: number) => void) =>
+        new Promise<{ output: unknown; tookMs: number }>((done, fail) =>
+          running.push({ jobId, input, progress, fail, done: (output) => done({ output, tookMs: 1 }) }),
+        );
+      return { run, part: async (_id: number, part: unknown) => void parts.push(part), end: () => void ended++ };
+    },
+    2,
+    20,
+  );
+  const ask = (input: unknown, options = {}) => pool.call("planDay", input as never, options) as Promise<unknown>;
+  return { ask, running, parts, counts: () => ({ made, ended }) };
+}
+const soon = () => new Promise((done) => setTimeout(done, 5));
+
+describe("the pool", () => {
+  it("does two jobs at once, the third when one is done, with as many workers as needed", async () => {
+    const { ask, running, counts } = bench();
+    const answers = [ask("a"), ask("b"), ask("c")];
+    await soon();
+    expect(running.map((r) => r.input)).toEqual(["a", "b"]);
+    running[1]?.done("B");
+    expect(await answers[1]).toBe("B");
+    await soon();
+    expect(running.map((r) => r.input)).toEqual(["a", "b", "c"]);
+    running[0]?.done("A");
+    running[2]?.done("C");
+    expect(await Promise.all(answers)).toEqual(["A", "B", "C"]);
+    expect(counts()).toEqual({ made: 2, ended: 0 });
+  });
+  it("passes failures and progress on, and sends parts before the question", async () => {
+    const { ask, running, parts } = bench();
+    const told: number[] = [];
+    const answer = ask("a", { parts: [1, 2], onProgress: (done: number) => told.push(done) });
+    await soon();
+    await soon();
+    expect(parts).toEqual([1, 2]);
+    running[0]?.progress(1, 3);
+    running[0]?.fail(new Error("a file vanished"));
+    await expect(answer).rejects.toThrow("a file vanished");
+    expect(told).toEqual([1]);
+  });
+  it("ends the worker of an abandoned job that goes on, and lets the next one have a fresh one", async () => {
+    const { ask, running, counts } = bench();
+    const stop = new AbortController();
+    const lost = ask("old", { signal: stop.signal }).catch((error: unknown) => error);
+    await soon();
+    stop.abort();
+    expect(isAbandoned(await lost)).toBe(true);
+    expect(counts()).toEqual({ made: 1, ended: 1 });
+    const answer = ask("new");
+    await soon();
+    running.at(-1)?.done("N");
+    expect(await answer).toBe("N");
+  });
+  it("keeps a worker whose abandoned job ends by itself, and starts none for a question abandoned while it waits", async () => {
+    const { ask, running, counts } = bench();
+    const stop = new AbortController();
+    const first = ask("a", { signal: stop.signal }).catch((error: unknown) => error);
+    const second = ask("b");
+    const late = ask("c", { signal: stop.signal }).catch((error: unknown) => error);
+    await soon();
+    stop.abort();
+    running[0]?.done("too late");
+    expect(isAbandoned(await first)).toBe(true);
+    expect(isAbandoned(await late)).toBe(true);
+    running[1]?.done("B");
+    expect(await second).toBe("B");
+    expect(running).toHaveLength(2);
+    expect(counts()).toEqual({ made: 2, ended: 0 });
+  });
+});

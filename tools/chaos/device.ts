@@ -8,11 +8,13 @@ import { marksAfterReply } from "@keep-rolling/contract/runs";
 import { timeReply } from "@keep-rolling/contract/clocks";
 import type { KnownKind, Mark, MarkBodies } from "@keep-rolling/core/runs";
 import { MARK_VERSION } from "@keep-rolling/core/runs";
+import type { SessionBodies, SessionFactKind } from "@keep-rolling/core/sessions";
+import { SESSION_VERSION } from "@keep-rolling/core/sessions";
 import { v7 as uuidv7 } from "uuid";
 import type { ClockKeeper } from "../../apps/web/src/record/clockKeeper.ts";
 import { clockKeeper } from "../../apps/web/src/record/clockKeeper.ts";
 import { forgetFinished } from "../../apps/web/src/record/forget.ts";
-import type { Outbox, Storage } from "../../apps/web/src/record/outbox.ts";
+import type { DeviceFact, Draft, Outbox, Storage } from "../../apps/web/src/record/outbox.ts";
 import { openOutbox } from "../../apps/web/src/record/outbox.ts";
 import { startSender } from "../../apps/web/src/record/sender.ts";
 import { deviceStorage } from "../../apps/web/src/record/storage.ts";
@@ -29,7 +31,7 @@ interface Window {
 
 /** What was pressed, and between which moments it truly was. */
 export interface Pressed {
-  mark: Mark;
+  mark: DeviceFact;
   trueMs: { from: number; to: number };
 }
 
@@ -148,7 +150,14 @@ export class Device {
   }
 
   /** Null while nobody can press: asleep, or no window open. */
-  async press<K extends KnownKind>(runId: string, kind: K, body: MarkBodies[K], more: Partial<Mark> = {}): Promise<Pressed | null> {
+  press<K extends KnownKind>(runId: string, kind: K, body: MarkBodies[K], more: Partial<Mark> = {}): Promise<Pressed | null> {
+    return this.keep({ runId, kind, v: MARK_VERSION, body, ...more });
+  }
+  sit<K extends SessionFactKind>(sessionId: string, kind: K, body: SessionBodies[K]): Promise<Pressed | null> {
+    return this.keep({ sessionId, kind, v: SESSION_VERSION, body });
+  }
+
+  private async keep(of: object): Promise<Pressed | null> {
     const window = this.windows[Math.floor(Math.abs(this.clocks.wallMs() / 7)) % Math.max(1, this.windows.length)];
     if (window === undefined || !this.awake) return null;
     const from = Date.now();
@@ -156,21 +165,9 @@ export class Device {
     const { offsetMs, errMs } = window.keeper.offset();
     const to = Date.now();
     const atMs = deviceMs + offsetMs;
-    const draft = {
-      id: uuidv7(),
-      runId,
-      v: MARK_VERSION,
-      kind,
-      atMs,
-      madeAtMs: atMs,
-      source: "pressed" as const,
-      deviceMs,
-      offsetMs,
-      offsetErrMs: errMs,
-      body,
-      ...more,
-    };
-    const [mark] = await window.box.press([draft]);
+    const times = { atMs, madeAtMs: atMs, source: "pressed" as const, deviceMs, offsetMs, offsetErrMs: errMs };
+    // What it belongs to and its body were typed by who asked.
+    const [mark] = await window.box.press([{ id: uuidv7(), ...times, ...of } as Draft]);
     return mark === undefined ? null : { mark, trueMs: { from, to } };
   }
 
@@ -178,8 +175,11 @@ export class Device {
   marksOf(runId: string): Mark[] {
     const read = (this.known.get(runId) ?? []).map((s) => s.mark);
     const ids = new Set(read.map((m) => m.id));
-    const own = (this.windows[0]?.box.state().entries ?? []).filter((e) => e.mark.runId === runId && e.delivery !== "set aside");
-    return [...read, ...own.map((e) => e.mark).filter((m) => !ids.has(m.id))];
+    const entries = this.windows[0]?.box.state().entries ?? [];
+    const own = entries.flatMap(({ mark, delivery }) =>
+      "runId" in mark && mark.runId === runId && delivery !== "set aside" ? [mark] : [],
+    );
+    return [...read, ...own.filter((m) => !ids.has(m.id))];
   }
 
   /** Reads what is new of a run; nothing when the way is not open. */

@@ -3,7 +3,10 @@
 import { isDeepStrictEqual } from "node:util";
 import type { ListedRun } from "@keep-rolling/contract/runs";
 import type { StoredMark } from "@keep-rolling/contract/marks";
-import type { Mark } from "@keep-rolling/core/runs";
+import type { StoredFact } from "@keep-rolling/contract/sessions";
+import { sessionReply } from "@keep-rolling/contract/sessions";
+import type { SessionFact } from "@keep-rolling/core/sessions";
+import { foldSession } from "@keep-rolling/core/sessions";
 import { foldRun } from "@keep-rolling/core/runs";
 import { readArchive } from "../../apps/server/src/rooms/data/readArchive.ts";
 import { readAllRuns } from "../testing/runs.ts";
@@ -18,6 +21,7 @@ export async function prove(url: string, devices: readonly Device[], testers: Te
   for (const line of archive.tables.marks) exported.set(line.mark.runId, [...(exported.get(line.mark.runId) ?? []), line]);
   return [
     ...nothingLost(runs, testers),
+    ...(await sessionsKept(url, archive.tables.facts, testers)),
     ...(await sameFolds(runs, exported, devices, testers)),
     ...timesRight(testers),
     ...devices.filter((d) => d.setAside > 0).map((d) => `${d.name}: ${d.setAside} marks were set aside`),
@@ -31,6 +35,7 @@ function nothingLost(runs: Runs, testers: Testers): string[] {
   const wrong: string[] = [];
   const onRecord = new Map([...runs.values()].flatMap((r) => r.marks.map((m) => [m.mark.id, m] as const)));
   for (const [id, { mark }] of testers.pressed) {
+    if (!("runId" in mark)) continue;
     const stored = onRecord.get(id);
     if (stored === undefined) wrong.push(`mark ${id} (${mark.kind}) of run ${mark.runId} was pressed and is not on record`);
     else if (!isDeepStrictEqual(factsOf(stored.mark), factsOf(mark))) wrong.push(`mark ${id} reads otherwise on record`);
@@ -44,9 +49,40 @@ function nothingLost(runs: Runs, testers: Testers): string[] {
 }
 
 /** All that was pressed; only the device's number may have been drawn anew. */
-function factsOf(mark: Mark): unknown {
-  const { deviceSeq: _, ...rest } = mark;
+function factsOf(mark: object): unknown {
+  const { deviceSeq: _, ...rest } = mark as { deviceSeq: number };
   return JSON.parse(JSON.stringify(rest));
+}
+
+/** The same for sessions: what was pressed is what is on record and in the archive. */
+async function sessionsKept(url: string, exported: readonly StoredFact[], testers: Testers): Promise<string[]> {
+  const wrong: string[] = [];
+  const inArchive = new Map(exported.map((line) => [line.fact.id, line.fact] as const));
+  const onRecord = new Map<string, SessionFact>();
+  for (const { id } of testers.sessions) {
+    const reply = await fetch(`${url}/api/sessions/${id}`);
+    if (!reply.ok) {
+      wrong.push(`session ${id} is not on record`);
+      continue;
+    }
+    const { session, facts } = sessionReply.parse(await reply.json());
+    if (facts.some((f, i) => f.seq !== i + 1) || session.lastSeq !== facts.length)
+      wrong.push(`session ${id} is not numbered 1 to ${facts.length}`);
+    if (session.status !== foldSession(facts.map((f) => f.fact)).state)
+      wrong.push(`session ${id}: the server's cache says ${session.status}`);
+    for (const { fact } of facts) onRecord.set(fact.id, fact);
+  }
+  for (const [id, { mark }] of testers.pressed) {
+    if (!("sessionId" in mark)) continue;
+    for (const [where, facts] of [
+      ["on record", onRecord],
+      ["in the archive", inArchive],
+    ] as const)
+      if (!isDeepStrictEqual(factsOf(facts.get(id) ?? {}), factsOf(mark)))
+        wrong.push(`fact ${id} of session ${mark.sessionId} is not ${where} as pressed`);
+  }
+  for (const id of onRecord.keys()) if (!testers.pressed.has(id)) wrong.push(`fact ${id} is on record and nobody pressed it`);
+  return wrong;
 }
 
 /** One fold on every device, on the server (its cached columns), and from the archive. */

@@ -3,16 +3,19 @@
 import type { Random } from "@keep-rolling/core/statistics";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { foldRun, liveCorrectionOf, redoTarget, undoTarget } from "@keep-rolling/core/runs";
+import type { SessionFact } from "@keep-rolling/core/sessions";
 import { v7 as uuidv7 } from "uuid";
 import type { Device, Pressed } from "./device.ts";
 
 const OPEN_RUNS = 4;
 const MARKS_A_RUN = 60;
 const ATTEMPTS = 8;
+const SESSION_SHARE = 0.15;
 
 export class Testers {
   readonly pressed = new Map<string, Pressed>();
   readonly runIds: string[] = [];
+  readonly sessions: { id: string; device: Device }[] = [];
   private open: string[] = [];
 
   constructor(
@@ -27,9 +30,25 @@ export class Testers {
     for (let i = 0; i < ATTEMPTS && this.pressed.size === before; i++) {
       const device = this.pick(this.devices);
       if (!device.awake) continue;
-      if (this.open.length < OPEN_RUNS) await this.start(device);
+      if (this.random.next() < SESSION_SHARE) await this.sit(device);
+      else if (this.open.length < OPEN_RUNS) await this.start(device);
       else await this.pressOn(device, this.pick(this.open));
     }
+  }
+
+  /** Begins a session, or notes something in one this device began. */
+  private async sit(device: Device): Promise<void> {
+    const known = this.sessions.filter((s) => s.device === device);
+    const again = known.length > 0 && this.random.next() < 0.8 ? this.pick(known).id : null;
+    const body = { sessionKind: "walk" as const, clockId: "real", place: "towpath", unitIds: [] };
+    const pressed =
+      again === null
+        ? await device.sit(uuidv7(), "begin", body)
+        : await device.sit(again, "note", { text: `step ${this.random.int(0, 99)} ünïcode 🌡` });
+    if (pressed === null) return;
+    this.pressed.set(pressed.mark.id, pressed);
+    const { sessionId } = pressed.mark as SessionFact;
+    if (again === null) this.sessions.push({ id: sessionId, device });
   }
 
   private async start(device: Device): Promise<void> {

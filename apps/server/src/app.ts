@@ -8,6 +8,7 @@ import type { Passphrase } from "./http/passphrase.ts";
 import { problem, toProblem } from "./http/problems.ts";
 import type { LiveStreams } from "./live/routes.ts";
 import { liveRoutes } from "./live/routes.ts";
+import { recordRoutes } from "./record/routes.ts";
 import { ROOMS } from "./rooms.ts";
 
 export interface AppOptions {
@@ -24,6 +25,7 @@ export function createApp(deps: Deps, options: AppOptions): { app: Hono; streams
   app.use("*", options.gate.middleware);
   options.gate.routes(app);
   for (const room of ROOMS) room.routes?.(app, deps, options);
+  recordRoutes(app, deps);
   const streams = liveRoutes(app, deps);
   pageRoutes(app, options.webDir);
   return { app, streams };

@@ -5,15 +5,16 @@ import type { Db } from "./db/connection.ts";
 import type { Deps } from "./deps.ts";
 import { createHub } from "./live/hub.ts";
 import type { MediaFolder } from "./media/folder.ts";
+import { createRecent } from "./record/recent.ts";
 import { ROOMS, STEPS } from "./rooms.ts";
-import { createRecentRuns } from "./rooms/runs/index.ts";
 
 export function composeDeps(parts: { db: Db; media: MediaFolder; log: Logger; now?: () => number }): Deps {
   return {
     now: () => Date.now(),
     ...parts,
     hub: createHub(),
-    recent: createRecentRuns(),
+    recent: createRecent(),
+    aggregates: ROOMS.flatMap((room) => room.aggregate ?? []),
     archive: ROOMS.flatMap((room) => room.archive ?? []),
     schema: STEPS.at(-1)?.name ?? "",
   };

@@ -5,12 +5,15 @@ import type { Db } from "./db/connection.ts";
 import type { Hub } from "./live/hub.ts";
 import type { MediaFolder } from "./media/folder.ts";
 import type { AnyPart } from "./rooms/data/index.ts";
-import type { RecentRuns } from "./rooms/runs/index.ts";
+import type { Aggregate } from "./record/aggregate.ts";
+import type { RecentFacts } from "./record/recent.ts";
 
 export interface Deps {
   db: Db;
   hub: Hub;
-  recent: RecentRuns;
+  recent: RecentFacts;
+  /** Everything whose truth is facts. */
+  aggregates: readonly Aggregate[];
   media: MediaFolder;
   /** The parts of an archive, of all rooms. */
   archive: readonly AnyPart[];

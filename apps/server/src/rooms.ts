@@ -11,9 +11,21 @@ import { pairingRoom } from "./rooms/pairing/room.ts";
 import { photoRoom } from "./rooms/photos/room.ts";
 import { planRoom } from "./rooms/plan/room.ts";
 import { runRoom } from "./rooms/runs/room.ts";
+import { sessionRoom } from "./rooms/sessions/room.ts";
 import { workspaceSteps } from "./seed/steps.ts";
 
-export const ROOMS: readonly Room[] = [kitRoom, planRoom, clockRoom, deviceRoom, limitRoom, photoRoom, runRoom, dataRoom, pairingRoom];
+export const ROOMS: readonly Room[] = [
+  kitRoom,
+  planRoom,
+  clockRoom,
+  deviceRoom,
+  limitRoom,
+  photoRoom,
+  runRoom,
+  sessionRoom,
+  dataRoom,
+  pairingRoom,
+];
 
 /** Every step of the schema in the order of its number. */
 export const STEPS: readonly Step[] = [...workspaceSteps, ...ROOMS.flatMap((room) => room.steps ?? [])].sort((a, b) =>

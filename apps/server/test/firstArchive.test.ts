@@ -33,7 +33,7 @@ describe("an archive of the first version", () => {
         )
         .sort((a, b) => (a.id < b.id ? -1 : 1)),
     ).toEqual(expected.runs);
-    expect(Object.fromEntries(report.tables.map((t) => [t.table, t.lines]))).toEqual(expected.counts);
+    expect(Object.fromEntries(report.tables.map((t) => [t.table, t.lines]))).toEqual({ ...(expected.counts as object), facts: 0 });
     await to.close();
   });
 });

@@ -8,6 +8,7 @@ import { limitLines } from "./limits.ts";
 import { photoLines } from "./photos.ts";
 import { millis, sha256Schema } from "./primitives.ts";
 import { runLines } from "./runs.ts";
+import { sessionLines } from "./sessions.ts";
 import { z } from "zod";
 
 export const ARCHIVE_FORMAT = "keep-rolling-archive";
@@ -18,7 +19,15 @@ export const ARCHIVE_VERSION = 1;
 export const ARCHIVE_MAX_BYTES = 256_000_000;
 
 /** One line of each table, by room; files are named tables/<name>.jsonl. Ids and times as everywhere: UUIDs, integer milliseconds. */
-export const archiveLines = { ...kitLines, ...clockLines, ...deviceLines, ...runLines, ...limitLines, ...photoLines } as const;
+export const archiveLines = {
+  ...kitLines,
+  ...clockLines,
+  ...deviceLines,
+  ...runLines,
+  ...sessionLines,
+  ...limitLines,
+  ...photoLines,
+} as const;
 
 export type ArchiveTable = keyof typeof archiveLines;
 

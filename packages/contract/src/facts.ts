@@ -1,7 +1,24 @@
 // The road of facts: what a device sends in one go, and what became of each.
 
 import { idSchema, millis } from "./primitives.ts";
+import { FACT_SOURCES } from "@keep-rolling/core/facts";
 import { z } from "zod";
+
+/** What every fact carries, whatever it belongs to. */
+export const factEnvelope = {
+  id: idSchema,
+  deviceId: idSchema,
+  deviceSeq: z.int().min(0),
+  atMs: millis,
+  madeAtMs: millis,
+  source: z.enum(FACT_SOURCES),
+  deviceMs: millis,
+  offsetMs: millis,
+  offsetErrMs: z.int().min(0).max(86_400_000_000),
+  target: idSchema.optional(),
+  replaces: idSchema.optional(),
+  accepts: idSchema.optional(),
+};
 
 /** One mark at most this many bytes as JSON. */
 export const MARK_MAX_BYTES = 32_768;

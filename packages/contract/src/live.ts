@@ -5,6 +5,7 @@ import { deviceEvent } from "./devices.ts";
 import { storedMark } from "./marks.ts";
 import { idSchema, millis } from "./primitives.ts";
 import { runRow } from "./runs.ts";
+import { storedFact } from "./sessions.ts";
 import { z } from "zod";
 
 /** One stream per tab for all runs. Marks carry per-run seq, so a reader sees a hole and asks for it. */
@@ -24,6 +25,7 @@ export const streamMessage = z.discriminatedUnion("type", [
     events: z.array(deviceEvent),
     readings: z.array(z.object({ channel: z.string(), unit: z.string(), atMs: millis, value: z.number() })),
   }),
+  z.object({ type: z.literal("facts"), sessionId: idSchema, facts: z.array(storedFact) }),
   z.object({ type: z.literal("clocks"), clocks: z.array(clockSchema) }),
   z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs", "devices"]), ids: z.array(idSchema).optional() }),
 ]);

@@ -1,5 +1,6 @@
 // The mark on the wire: schemas tied to the core's types. What fails here is set aside, never dropped.
 
+import { factEnvelope } from "./facts.ts";
 import { idSchema, millis, sha256Schema } from "./primitives.ts";
 import { conditionSnapshot, continuityRule, modeSnapshot, protocolSnapshot, unitSnapshot } from "./snapshots.ts";
 import {
@@ -20,7 +21,6 @@ import {
   WARNING_PHASES,
 } from "@keep-rolling/core/runs";
 import type { ForeignMark, KnownKind, KnownMark, Mark, MarkBodies, StartBody } from "@keep-rolling/core/runs";
-import { FACT_SOURCES } from "@keep-rolling/core/facts";
 import { z } from "zod";
 
 export const dutyCycle = z.strictObject({
@@ -112,22 +112,7 @@ export const bodies = {
   undo: z.strictObject({}),
 } satisfies { [K in KnownKind]: z.ZodType<MarkBodies[K]> };
 
-const envelope = {
-  id: idSchema,
-  runId: idSchema,
-  deviceId: idSchema,
-  deviceSeq: z.int().min(0),
-  atMs: millis,
-  madeAtMs: millis,
-  source: z.enum(FACT_SOURCES),
-  deviceMs: millis,
-  offsetMs: millis,
-  offsetErrMs: z.int().min(0).max(86_400_000_000),
-  target: idSchema.optional(),
-  replaces: idSchema.optional(),
-  accepts: idSchema.optional(),
-};
-
+const envelope = { ...factEnvelope, runId: idSchema };
 const of = <K extends KnownKind>(kind: K) =>
   z.strictObject({
     ...envelope,

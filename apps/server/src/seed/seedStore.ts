@@ -4,7 +4,6 @@
 import type { Kit, KitEntity } from "@keep-rolling/contract/kit";
 import type { StandInRun } from "@keep-rolling/core/stand-ins";
 import type { MarkOf } from "@keep-rolling/core/runs";
-import { foldRun } from "@keep-rolling/core/runs";
 import type { DemoRun, KitDocs } from "@keep-rolling/demo";
 import { demoId } from "@keep-rolling/demo";
 import { v5 as uuidv5 } from "uuid";
@@ -65,7 +64,7 @@ export async function seedRuns(tx: Tx, runs: readonly DemoRun[], nowMs: number):
       run.runId,
       run.marks.map((mark, i) => ({ seq: i + 1, receivedAtMs: mark.madeAtMs, mark })),
     );
-    await cacheFold(tx, run.runId, foldRun(run.marks));
+    await cacheFold(tx, run.runId, run.marks);
     await seedFacts(tx, unitId, { runId: run.runId, marks: run.marks, before: last.get(unitId) ?? null }, nowMs);
     last.set(unitId, run);
   }

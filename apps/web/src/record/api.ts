@@ -65,6 +65,10 @@ const listed = (run: RunRow): ListedRun => {
   return { run, marks: leaf?.marks ?? [], gauge: leaf?.gauge ?? [] };
 };
 
+/** How often the stream has told of a run. */
+const heard = new Map<string, number>();
+export const told = (runId: string): void => void heard.set(runId, (heard.get(runId) ?? 0) + 1);
+
 export const recordApi = api.injectEndpoints({
   endpoints: (build) => ({
     clocks: build.query<{ clocks: Clock[]; serverMs: number }, void>({ query: () => "clocks", responseSchema: clocksReply }),
@@ -87,6 +91,15 @@ export const recordApi = api.injectEndpoints({
       query: (id) => `runs/${id}`,
       responseSchema: runReply,
       providesTags: (_reply, _error, id) => [{ type: "Run", id }],
+      onQueryStarted: async (id, { dispatch, queryFulfilled }) => {
+        const before = heard.get(id);
+        const answered = await queryFulfilled.then(
+          () => true,
+          () => false,
+        );
+        // What the stream told while the answer was under way may be in neither: it is asked for again.
+        if (answered && heard.get(id) !== before) dispatch(api.util.invalidateTags([{ type: "Run", id }]));
+      },
     }),
     nameDevice: build.mutation({
       query: ({ id, name }: { id: string; name: string }) => ({ url: `devices/${id}/name`, method: "PUT", body: { name } }),

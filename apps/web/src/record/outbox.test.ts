@@ -123,10 +123,10 @@ describe("marks on the device", () => {
       { id: a?.id ?? "", outcome: "stored" },
       { id: b?.id ?? "", outcome: "not yet" },
     ]);
-    await box.forgetRuns(["one"]);
+    await box.forget(["one"]);
     expect(box.state().entries).toHaveLength(2);
     await box.settle([{ id: b?.id ?? "", outcome: "set aside", reason: "size" }]);
-    await box.forgetRuns(["one"]);
+    await box.forget(["one"]);
     expect(box.state()).toMatchObject({ setAside: 1, waiting: 0 });
     expect(box.state().entries).toHaveLength(2);
   });

@@ -2,15 +2,21 @@
 // until their run has ended and every one of its marks is acknowledged. Framework-free; the storage is an argument.
 
 import type { Mark } from "@keep-rolling/core/runs";
+import type { SessionFact } from "@keep-rolling/core/sessions";
+
+/** What a device presses: marks of runs and facts of sessions, on one road under one count. */
+export type DeviceFact = Mark | SessionFact;
+/** The run or session a fact belongs to. */
+export const ownerOf = (fact: DeviceFact): string => ("runId" in fact ? fact.runId : fact.sessionId);
 
 export type Delivery = "waiting" | "acknowledged" | "set aside";
 export interface Entry {
-  mark: Mark;
+  mark: DeviceFact;
   delivery: Delivery;
   reason: string | null;
 }
 /** A mark without what the outbox gives it. */
-export type Draft = Omit<Mark, "deviceId" | "deviceSeq">;
+export type Draft = Omit<Mark, "deviceId" | "deviceSeq"> | Omit<SessionFact, "deviceId" | "deviceSeq">;
 
 export interface Storage {
   /** False: nothing survives a reload (private mode, no room). */
@@ -41,12 +47,12 @@ export interface OutboxState {
 export interface Outbox {
   state(): OutboxState;
   subscribe(listener: () => void): () => void;
-  press(drafts: readonly Draft[]): Promise<readonly Mark[]>;
+  press(drafts: readonly Draft[]): Promise<readonly DeviceFact[]>;
   settle(outcomes: readonly Outcome[]): Promise<void>;
   /** Tries again to store what is only in memory. */
   rescue(): Promise<void>;
   /** Drops copies of runs that ended and are wholly acknowledged. */
-  forgetRuns(runIds: readonly string[]): Promise<void>;
+  forget(ids: readonly string[]): Promise<void>;
   /** Another tab wrote: read again. */
   reload(): Promise<void>;
 }
@@ -130,9 +136,9 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
       if (unkept.length === 0) notKept = null;
       changed();
     },
-    forgetRuns: async (runIds) => {
-      const open = new Set(entries.filter((e) => e.delivery !== "acknowledged").map((e) => e.mark.runId));
-      const gone = entries.filter((e) => runIds.includes(e.mark.runId) && !open.has(e.mark.runId)).map((e) => e.mark.id);
+    forget: async (ids) => {
+      const open = new Set(entries.filter((e) => e.delivery !== "acknowledged").map((e) => ownerOf(e.mark)));
+      const gone = entries.filter((e) => ids.includes(ownerOf(e.mark)) && !open.has(ownerOf(e.mark))).map((e) => e.mark.id);
       if (gone.length === 0) return;
       await storage.forget(gone).catch(() => undefined);
       entries = entries.filter((e) => !gone.includes(e.mark.id));
@@ -162,7 +168,7 @@ function keptInMemory(drafts: readonly Draft[], deviceId: string, entries: reado
   const made = [...entries];
   for (const draft of drafts) {
     const deviceSeq = numberInMemory(draft.deviceMs, made);
-    made.push({ mark: { ...draft, deviceId, deviceSeq } as Mark, delivery: "waiting", reason: null });
+    made.push({ mark: { ...draft, deviceId, deviceSeq } as DeviceFact, delivery: "waiting", reason: null });
   }
   return made.slice(entries.length);
 }

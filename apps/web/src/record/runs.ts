@@ -61,7 +61,7 @@ function joined(onServer: readonly { mark: Mark }[], mine: readonly Mark[]): Mar
 function byRun(entries: readonly Entry[]): ReadonlyMap<string, readonly Mark[]> {
   const groups = new Map<string, Mark[]>();
   for (const { mark, delivery } of entries) {
-    if (delivery === "set aside") continue;
+    if (delivery === "set aside" || !("runId" in mark)) continue;
     const group = groups.get(mark.runId);
     if (group === undefined) groups.set(mark.runId, [mark]);
     else group.push(mark);

@@ -1,10 +1,9 @@
 // Where marks are kept: IndexedDB with strict durability, else memory, which says so.
 
-import type { Mark } from "@keep-rolling/core/runs";
 import type { DBSchema, IDBPDatabase } from "idb";
 import { openDB } from "idb";
 import { v7 as uuidv7 } from "uuid";
-import type { Entry, Storage } from "./outbox.ts";
+import type { DeviceFact, Entry, Storage } from "./outbox.ts";
 
 interface Schema extends DBSchema {
   device: { key: string; value: { id: string; lastSeq: number } };
@@ -42,7 +41,11 @@ export async function deviceStorage(name = "keep-rolling"): Promise<Storage> {
     const tx = db.transaction(["device", "marks"], "readwrite", { durability: "strict" });
     const lastSeq = Math.max((await tx.objectStore("device").get(ME))?.lastSeq ?? 0, ...unkept.map((e) => e.mark.deviceSeq));
     const entries = drafts.map(
-      (draft, i): Entry => ({ mark: { ...draft, deviceId: id, deviceSeq: lastSeq + 1 + i } as Mark, delivery: "waiting", reason: null }),
+      (draft, i): Entry => ({
+        mark: { ...draft, deviceId: id, deviceSeq: lastSeq + 1 + i } as DeviceFact,
+        delivery: "waiting",
+        reason: null,
+      }),
     );
     const writes = [...unkept, ...entries].map((entry) => tx.objectStore("marks").put(entry));
     await Promise.all([...writes, tx.objectStore("device").put({ id, lastSeq: lastSeq + drafts.length }, ME), tx.done]);
@@ -85,7 +88,7 @@ export function memoryStorage(): Storage {
     deviceId: async () => id,
     keep: async (drafts) =>
       drafts.map((draft) => {
-        const entry: Entry = { mark: { ...draft, deviceId: id, deviceSeq: ++lastSeq } as Mark, delivery: "waiting", reason: null };
+        const entry: Entry = { mark: { ...draft, deviceId: id, deviceSeq: ++lastSeq } as DeviceFact, delivery: "waiting", reason: null };
         entries.set(entry.mark.id, entry);
         return entry;
       }),

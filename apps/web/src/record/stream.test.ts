@@ -120,6 +120,15 @@ describe("the stream into the cache", () => {
     expect(of()?.[1]?.marks).toBe(before?.[1]?.marks);
     expect(of()?.[0]?.marks).not.toBe(before?.[0]?.marks);
   });
+  it("reads a run again whose page was opened before the server knew it", async () => {
+    vi.stubGlobal("fetch", async () => Response.json({}, { status: 404 }));
+    const { cache, invalidated, store } = await cacheWith(...withOne());
+    const page = store.dispatch(recordApi.endpoints.run.initiate(OTHER));
+    await page;
+    take(cache, { type: "marks", runId: OTHER, marks: [stored(1, "start")], row: ROLLING });
+    expect(invalidated).toEqual([["RunList", { type: "Run", id: OTHER }]]);
+    page.unsubscribe();
+  });
   it("adds what devices say, each event once", async () => {
     const { cache, store } = await cacheWith(...withOne());
     const event = { id: RUN, deviceId: "dev", atMs: 5, kind: "warning", body: {} };

@@ -2,11 +2,12 @@
 // is down, and every few seconds besides, a pulse compares cursors.
 
 import type { RunsArg } from "./api.ts";
-import { recordApi } from "./api.ts";
+import { recordApi, told } from "./api.ts";
 import { book } from "./book.ts";
 import type { ListedRun, RunReply } from "@keep-rolling/contract/runs";
 import type { StreamMessage } from "@keep-rolling/contract/live";
 import { pulseReply, streamMessage } from "@keep-rolling/contract/live";
+import { QueryStatus } from "@reduxjs/toolkit/query";
 import { z } from "zod";
 import { api } from "../shared/api/api.ts";
 import type { RootState, Store } from "../app/store.ts";
@@ -85,7 +86,9 @@ type Cached = Pick<ListedRun, "run" | "marks">;
 /** A mark costs what it shows: the run's own arrays and row, in place. Only a new run, or a hole, makes a list be read again. */
 function takeMarks(store: Cache, { runId, marks, row }: Marks): void {
   const leaf = book.append(runId, marks);
-  let hole = false;
+  told(runId);
+  // Opened before the server knew it: what came meanwhile is read then.
+  let hole = unread(store, runId);
   let unlisted = false;
   const patched = <R extends Cached>(known: R): R => {
     const fresh = marks.filter((m) => m.seq > (known.marks.at(-1)?.seq ?? 0));
@@ -115,6 +118,8 @@ function takeMarks(store: Cache, { runId, marks, row }: Marks): void {
 }
 
 function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "events" }>): void {
+  told(message.runId);
+  if (unread(store, message.runId)) store.dispatch(api.util.invalidateTags([{ type: "Run", id: message.runId }]));
   const steps = message.readings.filter((r) => r.channel === "gauge").map(({ atMs, value }) => ({ atMs, value }));
   const leaf = book.gauge(message.runId, steps);
   eachCached(store, (endpoint, arg, data) => {
@@ -140,6 +145,19 @@ function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "event
   });
 }
 
+/** A page of this run is open whose question failed, as it does before the server knows the run. */
+const unread = (store: Cache, runId: string): boolean =>
+  (Object.values(store.getState().api.queries) as (Asked | undefined)[]).some(
+    (entry) =>
+      entry?.endpointName === "run" && entry.originalArgs === runId && entry.data === undefined && entry.status === QueryStatus.rejected,
+  );
+interface Asked {
+  endpointName?: string;
+  originalArgs?: unknown;
+  data?: unknown;
+  status: QueryStatus;
+}
+
 function eachCached(store: Cache, visit: (endpoint: string, arg: unknown, data: unknown) => void): void {
   for (const entry of Object.values(store.getState().api.queries)) {
     if (entry?.data !== undefined) visit(entry.endpointName ?? "", entry.originalArgs, entry.data);
@@ -163,7 +181,7 @@ export async function pulse(store: Cache): Promise<void> {
   );
   for (const { id } of unknown) looked.add(`${id}\n${lists}`);
   const behind = runs
-    .filter((r) => r.lastSeq > (shown.get(r.id) ?? Number.POSITIVE_INFINITY))
+    .filter((r) => r.lastSeq > (shown.get(r.id) ?? Number.POSITIVE_INFINITY) || unread(store, r.id))
     .map(({ id }) => ({ type: "Run" as const, id }));
   if (unknown.length > 0 || behind.length > 0) store.dispatch(api.util.invalidateTags(["RunList", ...behind]));
 }

@@ -6,6 +6,7 @@ import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
 import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
+import type { Bench } from "../../record/aggregate.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { appendPiece, lockClock, readClocks, readClocksNow } from "./clockStore.ts";
 
@@ -18,7 +19,7 @@ export async function setRate(deps: Deps, id: string, rate: number, skipMs: numb
 }
 
 /** `calm`: nothing on this clock rolls unattended. Restores the wanted rate when it does again. */
-export async function pace(deps: Deps, id: string, calm: boolean): Promise<void> {
+export async function pace(deps: Bench, id: string, calm: boolean): Promise<void> {
   await change(deps, id, (clock) => {
     const rate = calm ? 1 : clock.wantedRate;
     const running = rateAt(clock.segments, deps.now());
@@ -39,7 +40,7 @@ interface Change {
   skipMs: number;
 }
 
-async function change(deps: Deps, id: string, decide: (clock: Clock) => Change | null): Promise<Clock[]> {
+async function change(deps: Bench, id: string, decide: (clock: Clock) => Change | null): Promise<Clock[]> {
   const changed = await write(deps.db, async (tx: Tx) => {
     const clock = await lockClock(tx, id);
     if (clock === null) throw new Refusal(404, "not-found", "No such clock", "There is no clock of that name on this bench.");

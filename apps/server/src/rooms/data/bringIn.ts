@@ -6,7 +6,7 @@ import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
-import { keepIssue } from "../runs/index.ts";
+import { keepIssue } from "../../record/issueStore.ts";
 import type { Archive } from "./readArchive.ts";
 import { Tally } from "./tally.ts";
 

@@ -3,3 +3,4 @@ export { plainPart, readPlain, twinOf } from "./archivePart.ts";
 export type { Cell } from "./csv.ts";
 export { isoOf, jsonOf, textOf } from "./csv.ts";
 export { grouped } from "./grouped.ts";
+export type { Tally } from "./tally.ts";

@@ -104,11 +104,15 @@ function readManifest(files: Unzipped): ArchiveManifest {
   return parsed.data;
 }
 
+/** Tables that came after the first archives. */
+const LATER: readonly ArchiveTable[] = ["facts"];
+
 /** Other requests get their turn this often. */
 const LINES_AT_ONCE = 2000;
 
 async function readTable<T extends ArchiveTable>(table: T, file: Uint8Array | undefined): Promise<ArchiveLine<T>[]> {
-  // Every table is always written, an empty one as an empty file.
+  // Every table is always written, an empty one as an empty file; those of later versions are not in an older archive.
+  if (file === undefined && LATER.includes(table)) return [];
   if (file === undefined) throw bad(`The archive is not whole: ${fileOf(table)} is missing.`);
   const lines = Buffer.from(file).toString("utf8").split("\n");
   if (lines.pop() !== "") throw bad(`${fileOf(table)} ends in the middle of a line.`);

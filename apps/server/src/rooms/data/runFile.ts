@@ -94,7 +94,7 @@ export function readRunFile(bytes: Uint8Array): Archive {
   return {
     sha256: sha256Of(bytes),
     manifest: { format: ARCHIVE_FORMAT, formatVersion: 1, schema: file.schema, exportedAtMs: file.exportedAtMs, files: [] },
-    tables: { unitEvents: [], limits: [], intakeBatches: [], setAside: [], ...file.tables },
+    tables: { unitEvents: [], limits: [], intakeBatches: [], setAside: [], facts: [], ...file.tables },
     blobs,
     notes: [],
   };

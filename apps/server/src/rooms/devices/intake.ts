@@ -9,7 +9,8 @@ import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
-import { keepIssue, runsUnderWay } from "../runs/index.ts";
+import { keepIssue } from "../../record/issueStore.ts";
+import { runsUnderWay } from "../runs/index.ts";
 import type { DeviceRow } from "./intakeStore.ts";
 import { deviceOfToken, insertEvents, insertReadings, knownBatch, lockDevice, saveBatch, streamOf } from "./intakeStore.ts";
 

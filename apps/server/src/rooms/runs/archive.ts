@@ -5,39 +5,16 @@ import { formatHms } from "@keep-rolling/core/format";
 import type { Mark } from "@keep-rolling/core/runs";
 import { describeMark, foldRun, observe, summarise } from "@keep-rolling/core/runs";
 import type { Tx } from "../../db/connection.ts";
-import { Refusal } from "../../http/refusal.ts";
 import type { AnyPart, ArchivePart, Cell, Shape } from "../data/index.ts";
-import { grouped, isoOf, jsonOf, plainPart, readPlain } from "../data/index.ts";
-import { readMarks } from "./markStore.ts";
+import { isoOf, jsonOf, plainPart, readPlain } from "../data/index.ts";
+import { mergeFacts } from "../../record/mergeFacts.ts";
+import { readMarks, runAggregate } from "./markStore.ts";
 import { readDeviceNames, readRunIds } from "./runStore.ts";
-import { takeRun } from "./takeRun.ts";
 
 const mergeMarks: ArchivePart<"marks">["merge"] = async (tx, lines, { tally }) => {
-  for (const [runId, group] of grouped(lines, (l) => l.mark.runId)) {
-    const sorted = [...group].sort((a, b) => a.seq - b.seq);
-    const received = new Map(sorted.map((l) => [l.mark.id, l.receivedAtMs]));
-    const taken = await takeRun(
-      tx,
-      runId,
-      sorted.map((l) => l.mark),
-      (mark) => received.get(mark.id) ?? 0,
-    );
-    const byId = new Map(sorted.map((l) => [l.mark.id, l]));
-    for (const outcome of taken.outcomes) {
-      if (outcome.outcome === "stored") tally.add("marks");
-      else if (outcome.outcome === "duplicate") tally.same("marks");
-      else if (outcome.outcome === "set aside" || outcome.renumber === true)
-        tally.conflict("marks", outcome.id ?? "", outcome.reason ?? "", byId.get(outcome.id ?? ""));
-      else
-        throw new Refusal(
-          422,
-          "bad-archive",
-          "Not an archive that can be opened",
-          `A mark of run ${runId} cannot be placed: ${outcome.reason ?? ""}. Nothing was changed.`,
-        );
-    }
-    if (taken.stored.length > 0) tally.run(taken.fresh);
-  }
+  const stored = lines.map(({ mark, ...at }) => ({ ...at, fact: mark, line: { ...at, mark } }));
+  const grown = await mergeFacts(tx, runAggregate, "marks", stored, tally);
+  for (const { fresh } of grown) tally.run(fresh);
 };
 
 interface RunMarks {

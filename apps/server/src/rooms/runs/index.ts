@@ -1,7 +1,5 @@
 export { readStrikeLines } from "./archive.ts";
-export { cacheFold, createRun, insertMarks, keepIssue, readMarks } from "./markStore.ts";
-export type { RecentRuns } from "./recentRuns.ts";
-export { createRecentRuns } from "./recentRuns.ts";
+export { cacheFold, createRun, insertMarks, readMarks } from "./markStore.ts";
 export { cellSha } from "./runCache.ts";
 export type { ObservedRun } from "./runStore.ts";
 export { readObserved, readPulse, readRuns, runsUnderWay } from "./runStore.ts";

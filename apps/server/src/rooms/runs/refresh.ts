@@ -1,4 +1,3 @@
-import { foldRun } from "@keep-rolling/core/runs";
 import type { Db } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import { cacheFold, readMarks } from "./markStore.ts";
@@ -11,7 +10,12 @@ export async function refreshCaches(db: Db): Promise<number> {
     if (ids.length === 0) return done;
     const marks = await readMarks(db, ids);
     await write(db, async (tx) => {
-      for (const id of ids) await cacheFold(tx, id, foldRun((marks.get(id) ?? []).map((s) => s.mark)));
+      for (const id of ids)
+        await cacheFold(
+          tx,
+          id,
+          (marks.get(id) ?? []).map((s) => s.mark),
+        );
     });
     done += ids.length;
   }

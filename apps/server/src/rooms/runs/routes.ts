@@ -1,12 +1,11 @@
 import { idSchema } from "@keep-rolling/contract/primitives";
-import { markBatch } from "@keep-rolling/contract/facts";
 import { strikeBody, strikeReply, RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
 import type { Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../../deps.ts";
 import { check, readBody } from "../../http/body.ts";
 import { readMarks } from "./markStore.ts";
-import { listRuns, readRun, readRunMarks, strike, takeMarks, unstrike } from "./service.ts";
+import { listRuns, readRun, readRunMarks, strike, unstrike } from "./service.ts";
 
 const filterQuery = z.object({
   unit: idSchema.optional(),
@@ -38,11 +37,6 @@ export function runRoutes(app: Hono, deps: Deps): void {
     const id = check(idSchema, c.req.param("id"));
     const after = check(z.coerce.number().int().min(0), c.req.query("after") ?? "0");
     return c.json({ marks: (await readMarks(deps.db, [id], after)).get(id) ?? [] });
-  });
-  app.post("/api/marks", async (c) => {
-    const batch = await readBody(c, markBatch);
-    const { outcomes } = await takeMarks(deps, batch);
-    return c.json({ outcomes, serverMs: deps.now() });
   });
   app.post("/api/runs/:id/strikes", async (c) => {
     const body = await readBody(c, strikeBody, 4000);

@@ -258,20 +258,3 @@ export async function runsUnderWay(db: Db, unitId: string, fromMs: number, toMs:
     .select("id");
   return rows.map((r) => r.id);
 }
-
-export async function noteDeviceEvent(
-  tx: Tx,
-  event: { id: string; deviceId: string; unitId: string; atMs: number; kind: string; body: object },
-): Promise<void> {
-  await tx("device_event")
-    .insert({
-      id: event.id,
-      device_id: event.deviceId,
-      unit_id: event.unitId,
-      at_ms: event.atMs,
-      kind: event.kind,
-      body: JSON.stringify(event.body),
-    })
-    .onConflict("id")
-    .ignore();
-}

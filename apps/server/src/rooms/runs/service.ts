@@ -3,15 +3,11 @@
 import { idSchema } from "@keep-rolling/contract/primitives";
 import type { RunMarks, RunPage, RunReply } from "@keep-rolling/contract/runs";
 import { RUNS_A_PAGE } from "@keep-rolling/contract/runs";
-import type { RunFold } from "@keep-rolling/core/runs";
 import { z } from "zod";
-import { pace } from "../clocks/index.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { check } from "../../http/body.ts";
 import { Refusal } from "../../http/refusal.ts";
-import type { Accepted, Batch } from "./acceptMarks.ts";
-import { acceptMarks } from "./acceptMarks.ts";
 import { readMarks } from "./markStore.ts";
 import type { RunFilter } from "./runStore.ts";
 import { addStrike, readChannels, readEvents, readGauges, readRuns, readStrikes } from "./runStore.ts";
@@ -58,14 +54,6 @@ export async function readRun(deps: Deps, id: string): Promise<RunReply> {
   const events = await readEvents(deps.db, row.unitId, fromMs, untilMs);
   return { run: row, marks, channels: await readChannels(deps.db, row.unitId, fromMs, toMs), events };
 }
-
-export async function takeMarks(deps: Deps, batch: Batch): Promise<Accepted> {
-  const accepted = await acceptMarks(deps, batch);
-  for (const { clockId, fold, acts } of accepted.changed) if (acts) await pace(deps, clockId, isCalm(fold));
-  return accepted;
-}
-
-const isCalm = (fold: RunFold): boolean => fold.state !== "rolling";
 
 export async function strike(deps: Deps, runId: string, id: string, reason: string): Promise<void> {
   await write(deps.db, async (tx) => {

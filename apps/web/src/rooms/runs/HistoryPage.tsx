@@ -1,5 +1,6 @@
 // Who did what when: every mark in the order it was pressed, from which device, how long it was on its way, and what became of it.
 
+import { ownerOf } from "../../record/outbox.ts";
 import { deviceApi } from "../../shared/devices/api.ts";
 import type { HistoryLine } from "@keep-rolling/core/runs";
 import { historyOf } from "@keep-rolling/core/runs";
@@ -103,7 +104,7 @@ function useDeviceNames(): (id: string) => string {
 function SetAside({ runId }: { runId: string }) {
   const { outbox } = useDevice();
   const { data } = deviceApi.useSetAsideQuery();
-  const mine = outbox.entries.filter((e) => e.delivery === "set aside" && e.mark.runId === runId);
+  const mine = outbox.entries.filter((e) => e.delivery === "set aside" && ownerOf(e.mark) === runId);
   const there = (data?.setAside ?? []).filter((s) => s.raw.includes(runId));
   if (mine.length + there.length === 0) return null;
   return (

@@ -1,0 +1,33 @@
+// The kinds of session facts. Those of walking and shutter-speed tests come with their rooms: a file here and a line.
+
+import { OTHER_RANK } from "../../facts/index.ts";
+import type { SessionKind } from "./sessionKind.ts";
+import { begin } from "./begin.ts";
+import { note } from "./note.ts";
+
+const apart = (words: string): SessionKind<object> => ({
+  rank: OTHER_RANK,
+  aimed: true,
+  place: "apart",
+  corrects: {},
+  words: () => words,
+  apply: () => undefined,
+  sample: () => ({}),
+});
+
+export const SESSION_FACTS = { begin, note, correction: apart("correction"), undo: apart("undo") };
+
+export type SessionFactKind = keyof typeof SESSION_FACTS;
+export const SESSION_FACT_KINDS = Object.keys(SESSION_FACTS) as SessionFactKind[];
+
+type BodyOf<K> = K extends SessionKind<infer Body, infer _Fields> ? Body : never;
+type FieldsOf<K> = K extends SessionKind<infer _Body, infer Fields> ? Fields : never;
+type AllFields = { [K in SessionFactKind]: FieldsOf<(typeof SESSION_FACTS)[K]> }[SessionFactKind];
+type KeyOf<U> = U extends unknown ? keyof U : never;
+type ValueOf<U, F> = U extends unknown ? (F extends keyof U ? U[F] : never) : never;
+export type SessionCorrection = { atMs?: number | undefined } & { [F in KeyOf<AllFields>]?: ValueOf<AllFields, F> | undefined };
+export type SessionBodies = { [K in Exclude<SessionFactKind, "correction">]: BodyOf<(typeof SESSION_FACTS)[K]> } & {
+  correction: SessionCorrection;
+};
+export type SessionKinds = Readonly<Record<string, SessionKind<never, never> | undefined>>;
+export const KINDS = SESSION_FACTS as unknown as SessionKinds;

@@ -1,7 +1,7 @@
 // foldRun: the pure function from marks to a run. Total: it never throws on schema-valid marks. One fold for server, console
 // and print. Its laws are in fold.laws.test.ts.
 
-import { applyCorrections, distinctFacts, isCorrection, liveness, orderOf, rootOf } from "../facts/index.ts";
+import { applyCorrections, distinctFacts, isCorrection, liveness, orderOf, rootOf, sortFindings } from "../facts/index.ts";
 import type { Finding } from "./findings.ts";
 import type { KnownKind, MarkKinds } from "./kinds/kinds.ts";
 import { KINDS } from "./kinds/kinds.ts";
@@ -101,8 +101,3 @@ function oddities(mark: Mark, kind: MarkKind<object, never> | undefined, saidAtM
   const own = isForeign(mark) ? [] : (kind?.odd?.(mark) ?? []);
   return [...found, ...own.map((code) => ({ code, markIds: [mark.id] }))];
 }
-
-const sortFindings = (findings: readonly Finding[]): Finding[] => {
-  const key = (f: Finding): string => `${f.code} ${f.markIds.join(" ")}`;
-  return [...findings].sort((a, b) => (key(a) < key(b) ? -1 : key(a) > key(b) ? 1 : 0));
-};

@@ -40,6 +40,13 @@ describe("the fold of a session", () => {
     expect(foldSession([b, fact("undo", 7, {}, { target: b.id })]).state).toBe("void");
     expect(foldSession([fact("undo", 7, {}, { target: "gone" })]).findings.map((f) => f.code)).toContain("target-missing");
   });
+  it("names findings in one order, however the facts came in", () => {
+    const [b, tail] = [begin(), [begin(9), begin(8)]];
+    const empty = [fact("correction", 6, { text: "y" }, { target: b.id }), fact("correction", 6, { text: "y" }, { target: b.id })];
+    const log = [b, ...tail, ...empty];
+    expect(foldSession([...log].reverse()).findings).toEqual(foldSession(log).findings);
+    expect(foldSession(log).findings.map((f) => f.code)).toEqual(["odd-correction", "odd-correction", "second-begin", "second-begin"]);
+  });
   it("does not depend on order or repeats; every live fact is used or named", () => {
     const kinds = fc.constantFrom("begin", "note", "undo", "correction", "tomorrow");
     const drafts = fc.array(fc.record({ kind: kinds, atMs: fc.nat(1000), pick: fc.nat() }), { maxLength: 15 });

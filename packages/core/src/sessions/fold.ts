@@ -1,6 +1,6 @@
 // foldSession: the pure function from facts to a session, by the same order, undo and corrections as a run's marks. Total.
 
-import { applyCorrections, distinctFacts, isForeign, liveness, orderOf } from "../facts/index.ts";
+import { applyCorrections, distinctFacts, isForeign, liveness, orderOf, sortFindings } from "../facts/index.ts";
 import type { SessionFact, SessionFactOf } from "./fact.ts";
 import type { BeginBody } from "./kinds/begin.ts";
 import type { SessionKinds } from "./kinds/kinds.ts";
@@ -51,6 +51,6 @@ export function foldSessionWith(kinds: SessionKinds, facts: readonly SessionFact
     notes: s.kept.filter((f) => f.kind === "note") as SessionFactOf<"note">[],
     effective: counted.filter((f) => live.isLive(f.id)),
     usedIds: new Set([...s.usedIds, ...corrected.usedIds, ...undos]),
-    findings: [...live.findings, ...corrected.findings, ...s.findings],
+    findings: sortFindings([...live.findings, ...corrected.findings, ...s.findings]),
   };
 }

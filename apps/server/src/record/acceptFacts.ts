@@ -34,20 +34,22 @@ interface Group {
 
 export async function acceptFacts(deps: Deps, batch: Batch): Promise<MarkOutcome[]> {
   const outcomes: MarkOutcome[] = [];
-  let group: Group | null = null;
+  // Neighbours of one run or session are taken in together, in the order they came.
+  const groups: Group[] = [];
   const flush = async (): Promise<void> => {
-    if (group !== null) outcomes.push(...(await acceptGroup(deps, group, batch)));
-    group = null;
+    for (const group of groups.splice(0)) outcomes.push(...(await acceptGroup(deps, group, batch)));
   };
   for (const [i, raw] of batch.marks.entries()) {
     const parsed = readFact(deps.aggregates, raw);
     if ("fact" in parsed) {
       const { aggregate, fact } = parsed;
       const id = idOf(aggregate, fact);
-      const open = group;
-      if (open !== null && (open.aggregate !== aggregate || open.id !== id)) await flush();
-      group ??= { aggregate, id, facts: [] };
-      group.facts.push(fact);
+      const last = groups.at(-1);
+      if (last?.aggregate === aggregate && last.id === id) last.facts.push(fact);
+      else {
+        await flush();
+        groups.push({ aggregate, id, facts: [fact] });
+      }
     } else {
       await flush();
       const { id, reason } = parsed;

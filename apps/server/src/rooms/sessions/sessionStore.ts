@@ -2,7 +2,6 @@
 
 import type { SessionRow, StoredFact } from "@keep-rolling/contract/sessions";
 import { sessionFact } from "@keep-rolling/contract/sessions";
-import type { Fact } from "@keep-rolling/core/facts";
 import { isForeign } from "@keep-rolling/core/facts";
 import type { SessionBodies, SessionFact } from "@keep-rolling/core/sessions";
 import { foldSession, SESSION_FOLD_VERSION } from "@keep-rolling/core/sessions";

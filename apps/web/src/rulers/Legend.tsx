@@ -1,6 +1,6 @@
 // The one legend of the strip. It says which witness the shade comes from.
 
-import type { HeatWitness } from "@keep-rolling/core/runs";
+import type { Endpoint, HeatWitness } from "@keep-rolling/core/runs";
 import { heatColour } from "./colours.ts";
 
 const SHADE: Readonly<Record<HeatWitness, string>> = {
@@ -11,7 +11,20 @@ const SHADE: Readonly<Record<HeatWitness, string>> = {
   none: "shade: no heat noted",
 };
 
-export function Legend({ witnesses, outside = false }: { witnesses: readonly HeatWitness[]; outside?: boolean }) {
+/** What a solid end means, by the endpoint asked about. */
+const WORDS: Readonly<Record<Endpoint, string>> = {
+  shutdown: "ended by heat",
+  firstWarning: "a warning came before the end",
+  batteryEmpty: "ended by an empty battery",
+};
+
+interface Props {
+  witnesses: readonly HeatWitness[];
+  outside?: boolean;
+  asked?: Endpoint | null;
+}
+
+export function Legend({ witnesses, outside = false, asked = null }: Props) {
   const shown = [...new Set(witnesses)];
   return (
     <ul className="flex flex-wrap gap-x-5 gap-y-1 text-sm text-soft" aria-label="Legend">
@@ -25,7 +38,7 @@ export function Legend({ witnesses, outside = false }: { witnesses: readonly Hea
       </li>
       <Item label="first warning" d="M4 13V1h8l-3 3 3 3H4" filled />
       <Item label="warning stands; heavier once escalated" d="M1 9h7v-2h7v3H8v-1z" filled />
-      <Item label="ended by heat" d="M3 1h3l7 6-7 6H3z" filled />
+      <Item label={WORDS[asked ?? "shutdown"]} d="M3 1h3l7 6-7 6H3z" filled />
       <Item label="ended otherwise: at least this long" d="M2 1l6 6-6 6M8 1l6 6-6 6" />
       <Item label="gap, body on" d="M2 4h11v6H2z" />
       <Item label="gap, powered off" d="M4 14l4-14M9 14l4-14" />

@@ -1,6 +1,6 @@
 // The strip: one run on a minutes ruler. Props in, SVG out: the same component live, in lists, on the heat page and in print.
 
-import type { HeatTrace, RunFold } from "@keep-rolling/core/runs";
+import type { Endpoint, HeatTrace, RunFold } from "@keep-rolling/core/runs";
 import { describeRun } from "@keep-rolling/core/runs";
 import { heatColour } from "./colours.ts";
 import type { GapPiece, StripShape } from "./geometry.ts";
@@ -17,10 +17,12 @@ interface StripProps {
   height: number;
   /** Left out of the statement: drawn paler, and said in words by the row. */
   faint?: boolean;
+  /** The endpoint asked about; without one the run is drawn as it went. */
+  asked?: Endpoint | null;
 }
 
-export function Strip({ fold, trace, nowMs, x, y, height, faint = false }: StripProps) {
-  const shape = stripShape(fold, trace, nowMs);
+export function Strip({ fold, trace, nowMs, x, y, height, faint = false, asked = null }: StripProps) {
+  const shape = stripShape(fold, trace, nowMs, asked);
   if (shape === null) return null;
   return (
     <g role="img" aria-label={describeRun(fold, nowMs)} opacity={faint ? 0.5 : 1}>
@@ -100,7 +102,7 @@ function EndMark({ shape, x, y, height }: { shape: StripShape; x: Scale; y: numb
   const lo = x(shape.end.loMs);
   const unsure =
     at - lo > 1 ? <rect x={lo} y={y} width={at - lo} height={height} style={{ fill: "var(--ground)" }} opacity="0.65" /> : null;
-  if (shape.end.kind === "heat") {
+  if (shape.end.kind === "event") {
     return (
       <>
         {unsure}

@@ -41,8 +41,37 @@ describe("the shape of a strip", () => {
   });
   it("marks a heat end as a wedge over its uncertain part", () => {
     const end = mark("end", 100, { cause: "thermal shutdown", foundOff: { lastSeenMs: 60_000 } });
-    expect(shapeOf([mark("start", 0, START), end], 0)?.end).toEqual({ atMs: 100_000, loMs: 60_000, kind: "heat" });
+    expect(shapeOf([mark("start", 0, START), end], 0)?.end).toEqual({ atMs: 100_000, loMs: 60_000, kind: "event" });
   });
+});
+
+describe("an end is drawn as what it is counted as", () => {
+  const RULE = { mode: { clipLimitSec: null }, protocol: { continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 } } };
+  const kinds = (marks: Mark[]) =>
+    ([null, "shutdown", "batteryEmpty", "firstWarning"] as const).map((asked) => {
+      const fold = foldRun(marks);
+      return stripShape(fold, heatTrace(fold), 0, asked)?.end?.kind;
+    });
+  it("an empty battery is an end when the battery is asked about, and only at least when heat is", () =>
+    expect(kinds([mark("start", 0, RULE), mark("end", 900, { cause: "battery empty" })])).toEqual([
+      "at least",
+      "at least",
+      "event",
+      "at least",
+    ]));
+  it("a shutdown after a powered-off gap is one in the record, and none for a statement that the gap has broken", () =>
+    expect(
+      kinds([
+        mark("start", 0, RULE),
+        mark("gap", 300, { cause: "battery swap", power: "off" }),
+        mark("resume", 330, {}),
+        mark("end", 900, { cause: "thermal shutdown" }),
+      ]),
+    ).toEqual(["event", "at least", "at least", "at least"]));
+  it("a warning before the end is the end that is asked about", () =>
+    expect(kinds([mark("start", 0, RULE), mark("warning", 500, { phase: "shown" }), mark("end", 900, { cause: "card full" })])[3]).toBe(
+      "event",
+    ));
 });
 
 describe("a minutes ruler", () => {

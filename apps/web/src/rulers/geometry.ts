@@ -1,7 +1,7 @@
 // Where everything of a run lies on the minutes ruler, in elapsed milliseconds. Pure; the strip only turns it into shapes.
 
-import type { ExpectedEnd, HeatTrace, RunFold, Warning } from "@keep-rolling/core/runs";
-import { expectedEnds } from "@keep-rolling/core/runs";
+import type { Endpoint, ExpectedEnd, HeatTrace, RunFold, Warning } from "@keep-rolling/core/runs";
+import { expectedEnds, LENIENT_RULE, observe } from "@keep-rolling/core/runs";
 
 export interface ShadePiece {
   fromMs: number;
@@ -22,14 +22,17 @@ export interface StripShape {
   flags: number[];
   /** Where a warning stood, and how strong. */
   warned: { fromMs: number; toMs: number; escalated: boolean }[];
-  end: { atMs: number; loMs: number; kind: "heat" | "at least" | "void" } | null;
+  end: { atMs: number; loMs: number; kind: "event" | "at least" | "void" } | null;
   /** Where the strip stops: the end, or now. */
   untilMs: number;
   expected: ExpectedEnd[];
 }
 
-/** `nowMs`: bench clock; used only while the run is under way. A void run reaches to the undo of its start. */
-export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number): StripShape | null {
+/**
+ * `nowMs`: bench clock; used only while the run is under way. A void run reaches to the undo of its start. `asked`: the endpoint that is
+ * asked about, so that an end is drawn as an end exactly where it is counted as one; null: the run as it went, whatever its protocol bridges.
+ */
+export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number, asked: Endpoint | null = null): StripShape | null {
   const { startMs } = fold;
   if (startMs === null) return null;
   const openUntil = fold.state === "void" ? (fold.voidedMs ?? nowMs) : nowMs;
@@ -44,7 +47,7 @@ export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number): Stri
     splits: fold.splits.map((ms) => ms - startMs),
     flags: fold.warnings.map((w) => w.shownMs - startMs),
     warned: fold.warnings.flatMap((w) => warnedSpans(w, startMs, startMs + untilMs)),
-    end: endShape(fold, startMs, untilMs),
+    end: endShape(fold, startMs, untilMs, asked),
     expected: expectedEnds(fold),
   };
 }
@@ -59,14 +62,21 @@ function warnedSpans(w: Warning, startMs: number, untilMs: number): StripShape["
   ].filter((s) => s.toMs > s.fromMs);
 }
 
-function endShape(fold: RunFold, startMs: number, untilMs: number): StripShape["end"] {
+function endShape(fold: RunFold, startMs: number, untilMs: number, asked: Endpoint | null): StripShape["end"] {
   if (fold.state === "void") return { atMs: untilMs, loMs: untilMs, kind: "void" };
   if (fold.end === null) return null;
   return {
     atMs: fold.end.hiMs - startMs,
     loMs: fold.end.loMs - startMs,
-    kind: fold.end.cause === "thermal shutdown" ? "heat" : "at least",
+    kind: isEvent(fold, asked) ? "event" : "at least",
   };
+}
+
+/** What the observation says, never the name of the cause. A refusal records nothing and is heat's doing all the same. */
+export function isEvent(fold: RunFold, asked: Endpoint | null): boolean {
+  const rule = asked === null ? LENIENT_RULE : (fold.setup?.protocol.continuity ?? LENIENT_RULE);
+  const seen = observe(fold, rule, asked ?? "shutdown");
+  return seen.ok ? seen.event === 1 : seen.reason === "refused";
 }
 
 /** One segment cut at the steps of the heat trace; the level before the first step is 0. */

@@ -21,7 +21,7 @@ export { MARK_VERSION, isForeign } from "./mark.ts";
 export type { NextAction } from "./nextAction.ts";
 export { nextAction } from "./nextAction.ts";
 export type { Endpoint, Observation } from "./observe.ts";
-export { DEFAULT_RULE, ENDPOINTS, isRefusal, observe } from "./observe.ts";
+export { DEFAULT_RULE, ENDPOINTS, isRefusal, LENIENT_RULE, observe } from "./observe.ts";
 export type { ExpectedEnd } from "./reminders.ts";
 export { expectedEnds, nextDue } from "./reminders.ts";
 export type { MovedClock } from "./retime.ts";

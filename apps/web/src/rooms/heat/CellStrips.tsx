@@ -9,6 +9,8 @@ import { formatDate } from "../../shared/dates/dates.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { linear, rulerEnd } from "../../rulers/geometry.ts";
 import { labelsMeet, LimitMark, MinutesRuler, OutsideMark, outsideWords, RatedMark, ratedWords } from "../../rulers/MinutesRuler.tsx";
+import { isEvent } from "../../rulers/geometry.ts";
+import type { Endpoint } from "@keep-rolling/core/runs";
 import type { Scale } from "../../rulers/Strip.tsx";
 import { Strip } from "../../rulers/Strip.tsx";
 import { useWidth } from "../../shared/ui/useWidth.ts";
@@ -26,10 +28,12 @@ interface Props {
   /** Dependable limits by cell, ms recorded; where there is none yet the shortest record is drawn, lighter. */
   bounds: ReadonlyMap<string, number>;
   chosenKey: string;
+  /** An end is drawn as an end where this endpoint counts it as one. */
+  asked: Endpoint;
   onChoose: (runId: string) => void;
 }
 
-export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
+export function CellStrips({ cells, bounds, chosenKey, asked, onChoose }: Props) {
   const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const narrow = width < 560;
@@ -58,7 +62,15 @@ export function CellStrips({ cells, bounds, chosenKey, onChoose }: Props) {
               {cell.clockKind === "rehearsal" && " · rehearsal"}
             </span>
           </div>
-          <CellSvg cell={cell} boundMs={bounds.get(cell.key) ?? null} x={x} width={width - 16} narrow={narrow} unit={temperature} />
+          <CellSvg
+            asked={asked}
+            cell={cell}
+            boundMs={bounds.get(cell.key) ?? null}
+            x={x}
+            width={width - 16}
+            narrow={narrow}
+            unit={temperature}
+          />
         </section>
       ))}
       <svg width={width - 16} height="30" viewBox={`0 0 ${width - 16} 30`} className="ml-4 block" aria-hidden="true">
@@ -75,6 +87,7 @@ function rulerEndOf(cells: readonly HeatCell[]): number {
 
 interface CellSvgProps {
   cell: HeatCell;
+  asked: Endpoint;
   boundMs: number | null;
   x: Scale;
   width: number;
@@ -83,7 +96,7 @@ interface CellSvgProps {
 }
 
 /** A large unit has hundreds of strips: what did not change is not drawn again. */
-const CellSvg = memo(function CellSvg({ cell, boundMs, x, width, narrow, unit }: CellSvgProps) {
+const CellSvg = memo(function CellSvg({ cell, asked, boundMs, x, width, narrow, unit }: CellSvgProps) {
   const { statement } = cell.reading;
   const valueMs = boundMs ?? (statement.ok ? statement.valueMs : null);
   const limit = valueMs === null ? null : { at: x(limitPosition(cell, valueMs)), label: formatHms(valueMs) };
@@ -94,7 +107,7 @@ const CellSvg = memo(function CellSvg({ cell, boundMs, x, width, narrow, unit }:
   return (
     <svg width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
       {cell.rows.map((row, i) => (
-        <RowMarks key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
+        <RowMarks asked={asked} key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
       ))}
       {cell.outside.map((f) => (
         <OutsideMark key={f.id} at={x(f.limitSec * 1000)} y={bottom + 8} words={outsideWords(f, unit)} />
@@ -122,12 +135,13 @@ function limitPosition(cell: HeatCell, valueMs: number): number {
 
 interface RowMarksProps {
   row: HeatRow;
+  asked: Endpoint;
   x: Scale;
   y: number;
   width: number;
   narrow: boolean;
 }
-const RowMarks = memo(function RowMarks({ row, x, y, width, narrow }: RowMarksProps) {
+const RowMarks = memo(function RowMarks({ row, asked, x, y, width, narrow }: RowMarksProps) {
   const { fold, trace } = row.run;
   const date = formatDate(fold.startMs ?? 0, "day", row.run.row?.clockKind);
   return (
@@ -138,7 +152,7 @@ const RowMarks = memo(function RowMarks({ row, x, y, width, narrow }: RowMarksPr
           {fold.setup?.startState.state === "warm" ? " warm" : ""}
         </text>
       )}
-      <Strip fold={fold} trace={trace} nowMs={fold.startMs ?? 0} x={x} y={y} height={BAR} faint={row.leftOut !== null} />
+      <Strip fold={fold} trace={trace} nowMs={fold.startMs ?? 0} x={x} y={y} height={BAR} faint={row.leftOut !== null} asked={asked} />
       <Link to={`/runs/${row.run.id}`} aria-label={`Run of ${date}`}>
         <text
           x={width - 4}
@@ -153,16 +167,16 @@ const RowMarks = memo(function RowMarks({ row, x, y, width, narrow }: RowMarksPr
             paintOrder: "stroke",
           }}
         >
-          {rowEnd(row)}
+          {rowEnd(row, asked)}
         </text>
       </Link>
     </g>
   );
 });
 
-function rowEnd({ run }: HeatRow): string {
+function rowEnd({ run }: HeatRow, asked: Endpoint): string {
   if (run.fold.state === "void") return "void";
   if (run.fold.end === null) return "rolling";
   const { lo } = summarise(run.fold, 0).recordedMs;
-  return `${run.fold.end.cause === "thermal shutdown" ? "" : "≥ "}${formatHms(lo)}`;
+  return `${isEvent(run.fold, asked) ? "" : "≥ "}${formatHms(lo)}`;
 }

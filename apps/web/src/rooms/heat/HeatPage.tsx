@@ -120,12 +120,17 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
           <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
             <div className="min-w-0 space-y-3">
               <CellStrips
+                asked={endpoint}
                 cells={cells}
                 bounds={boundsOf(report)}
                 chosenKey={chosen.key}
                 onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))}
               />
-              <Legend witnesses={query.runs.map((r) => r.trace.witness)} outside={cells.some((c) => c.outside.length > 0)} />
+              <Legend
+                asked={endpoint}
+                witnesses={query.runs.map((r) => r.trace.witness)}
+                outside={cells.some((c) => c.outside.length > 0)}
+              />
             </div>
             <section
               key={`${chosen.key} ${endpoint} ${question}`}

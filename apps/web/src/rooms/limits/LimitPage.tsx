@@ -2,7 +2,6 @@
 
 import { limitApi } from "../../shared/limits/api.ts";
 import type { Limit } from "@keep-rolling/contract/limits";
-import { foldRun } from "@keep-rolling/core/runs";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
@@ -94,13 +93,13 @@ function EvidenceStrips({ limit }: { limit: Limit }) {
     <div className="print-keep relative mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
       <svg width={width} height={bottom + 44} viewBox={`0 0 ${width} ${bottom + 44}`} className="block">
         {shown.map((run, i) => (
-          <Strip key={run.id} fold={foldRun(run.marks)} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} />
+          <Strip key={run.id} fold={run.fold} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} asked={limit.endpoint} />
         ))}
         <LimitMark at={x(limit.valueMs)} from={18} to={bottom} label={formatHms(limit.valueMs)} labelY={13} light={limit.n < 5} />
         <MinutesRuler x={x} y={bottom + 12} maxMs={maxMs} widthPx={width} />
       </svg>
       {rows.length > shown.length && <p className="text-sm text-soft">{`The ${shown.length} shortest of ${rows.length} are drawn.`}</p>}
-      <Legend witnesses={shown.map((r) => r.trace.witness)} />
+      <Legend witnesses={shown.map((r) => r.trace.witness)} asked={limit.endpoint} />
     </div>
   );
 }

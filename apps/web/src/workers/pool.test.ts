@@ -54,6 +54,7 @@ describe("the pool", () => {
     running[0]?.progress(1, 3);
     running[0]?.fail(new Error("a file vanished"));
     await expect(answer).rejects.toThrow("a file vanished");
+    running[0]?.progress(2, 3);
     expect(told).toEqual([1]);
   });
   it("ends the worker of an abandoned job that goes on, and lets the next one have a fresh one", async () => {

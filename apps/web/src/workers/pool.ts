@@ -62,14 +62,17 @@ export function createPool(makeHand: () => Hand, size = WORKERS, graceMs = GRACE
       throw abandoned();
     }
     const jobId = ++jobs;
+    // Progress has a port of its own: what of it comes after the answer is old.
+    let under = true;
     const work = (async () => {
       for (const part of parts) {
         await hand.part(jobId, part);
         await pause();
       }
-      return hand.run(jobId, name, input, onProgress ?? (() => undefined));
+      return hand.run(jobId, name, input, (done, of) => under && onProgress?.(done, of));
     })();
     const outcome = await settledOr(work, signal, graceMs);
+    under = false;
     if (outcome === "hangs") ended(hand);
     else free(hand);
     if (outcome === "hangs" || isAborted(signal)) throw abandoned();

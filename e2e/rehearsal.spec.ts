@@ -96,7 +96,7 @@ test("after the end: a measured rest with its alarm, a refusal recorded as zero,
   await expect(page.getByTestId("recorded")).toHaveText(/^0:25:/);
   await page.keyboard.press("x");
   await expect(page.getByRole("heading", { name: "Rest", exact: true })).toBeVisible();
-  await expect(page.getByText(/100 % warm by the ledger, cold in 1 h 0\d min/)).toBeVisible();
+  await expect(page.getByText(/by our estimate 100 % warm, cold in 1 h 0\d min/)).toBeVisible();
   await page.getByLabel("Alarm after").fill("10");
   await expect(page.getByText(/rings in 9 min/)).toBeVisible();
   await page.reload();

@@ -101,6 +101,7 @@ async function startPlanned(page: Page, dayId: string, unit: string): Promise<st
     .click();
   await page.getByRole("link", { name: "Start this run" }).click();
   await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
+  await expect(page.getByRole("region", { name: "What will end it" })).toBeVisible();
   await page.getByRole("button", { name: "Start recording now" }).click();
   await expect(page.getByTestId("recorded")).toBeVisible();
   await expect(page.getByRole("heading", { level: 1 })).toContainText(unit);

@@ -20,6 +20,7 @@ import { useEvidence } from "../../shared/day/useDay.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { AheadStrip } from "../../rulers/AheadStrip.tsx";
 import { Note } from "../../shared/ui/parts.tsx";
+import { AheadRoom } from "./AheadRoom.tsx";
 import type { Setup } from "./setup.ts";
 import { startBody } from "./setup.ts";
 
@@ -54,7 +55,7 @@ export function Ahead({ kit, setup, form }: Props) {
   const lastMs = body?.lastPoweredMs ?? null;
   useLedgerStart(form, block, lastMs, nowMs);
   const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
-  if (block === null || body === null) return null;
+  if (block === null || body === null) return <AheadRoom />;
   const { constant } = body;
   const flags = block.flags.filter((f) => f.code !== "pushed");
   return (

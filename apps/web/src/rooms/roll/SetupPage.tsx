@@ -14,6 +14,7 @@ import { presser } from "../../record/pressing.ts";
 import { useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { Button, Note, PageHead } from "../../shared/ui/parts.tsx";
+import { AheadRoom } from "./AheadRoom.tsx";
 import { KitGate } from "./KitGate.tsx";
 import { PreRoll } from "./PreRoll.tsx";
 import type { Setup } from "./setup.ts";
@@ -58,7 +59,7 @@ function SetupForm({ kit }: { kit: Kit }) {
           <Link to={`/plan/days/${planned.slot.dayId}`}>Back to the day</Link>
         </p>
       )}
-      <Suspense>
+      <Suspense fallback={<AheadRoom />}>
         <Ahead kit={kit} setup={s} form={form} />
       </Suspense>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[1.35fr_1fr]">

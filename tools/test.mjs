@@ -8,6 +8,7 @@ import { checkNode, checkOwner, chromiumPath, ensureDebian, ensurePackages, ROOT
 const BIN = path.join(ROOT, "node_modules", ".bin");
 const REPORTS = path.join(ROOT, ".cache", "reports");
 const total = { passed: 0, failed: 0 };
+const overruns = [];
 
 function run(command, args, env = {}) {
   return new Promise((done) => {
@@ -27,11 +28,11 @@ async function stage(name, budgetSec, work) {
     console.error(error instanceof Error ? error.message : error);
     count = { passed: 0, failed: 1 };
   }
+  const tookSec = Math.round((Date.now() - from) / 1000);
+  if (tookSec > budgetSec) overruns.push(`${name}: ${tookSec} s, budget ${budgetSec} s`);
   total.passed += count.passed;
   total.failed += count.failed;
-  console.log(
-    `== ${name}: ${count.passed} passed, ${count.failed} failed in ${Math.round((Date.now() - from) / 1000)} s (budget ${budgetSec} s)`,
-  );
+  console.log(`== ${name}: ${count.passed} passed, ${count.failed} failed in ${tookSec} s (budget ${budgetSec} s)`);
   return count.failed === 0;
 }
 
@@ -75,7 +76,7 @@ async function main() {
   });
   if (ready) {
     mkdirSync(REPORTS, { recursive: true });
-    await stage("format, lint, types, rules", 90, async () =>
+    await stage("format, lint, types, rules", 110, async () =>
       sum(
         await check("biome", "format", "."),
         await check("tsc", "--build"),
@@ -84,8 +85,8 @@ async function main() {
         await check("knip"),
       ),
     );
-    await stage("unit", 80, () => vitest("unit", ["core", "contract", "demo", "web", "tools"]));
-    await stage("database", 60, () => vitest("database", ["server"]));
+    await stage("unit", 110, () => vitest("unit", ["core", "contract", "demo", "web", "tools"]));
+    await stage("database", 90, () => vitest("database", ["server"]));
     const built = await stage("build", 25, async () => {
       const { build } = await import("./build.mjs");
       await build();
@@ -93,10 +94,12 @@ async function main() {
     });
     if (built) {
       await stage("chaos, 25 faults", 30, () => check("tsx", "tools/chaos/main.ts", "--seed", "25", "--faults", "25"));
-      await stage("browser", 210, browser);
+      await stage("browser", 360, browser);
     }
   }
   console.log(`\nIn ${Math.round((Date.now() - from) / 1000)} s.`);
+  // Said, never failed: a busy machine is no fault of the code.
+  for (const line of overruns) console.log(`Over its budget: ${line}`);
   console.log(`${total.passed} passed, ${total.failed} failed`);
   process.exitCode = total.failed === 0 && total.passed > 1 ? 0 : 1;
 }

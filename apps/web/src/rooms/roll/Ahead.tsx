@@ -18,7 +18,7 @@ import { outsOf } from "../../shared/day/evidence.ts";
 import type { Evidence } from "../../shared/day/evidence.ts";
 import { useEvidence } from "../../shared/day/useDay.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
-import { AheadStrip } from "../../rulers/AheadStrip.tsx";
+import { AheadStrip } from "../../rulers/strips/AheadStrip.tsx";
 import { Note } from "../../shared/ui/parts.tsx";
 import { AheadRoom } from "./AheadRoom.tsx";
 import type { Setup } from "./setup.ts";
@@ -55,7 +55,7 @@ export function Ahead({ kit, setup, form }: Props) {
   const lastMs = body?.lastPoweredMs ?? null;
   useLedgerStart(form, block, lastMs, nowMs);
   const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
-  if (block === null || body === null) return <AheadRoom />;
+  if (block === null || body === null) return <AheadRoom waiting={asked !== null} />;
   const { constant } = body;
   const flags = block.flags.filter((f) => f.code !== "pushed");
   return (

@@ -20,7 +20,7 @@ import type { WatchedRun } from "../../record/runs.ts";
 import { useRun, useRuns } from "../../record/runs.ts";
 import { toSettle } from "../../record/settling.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
-import { RunStrip } from "../../rulers/RunStrip.tsx";
+import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
 import { Button, Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 import { useMedia } from "../../shared/ui/useMedia.ts";
 import { Aftermath } from "./Aftermath.tsx";

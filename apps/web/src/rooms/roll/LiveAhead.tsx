@@ -10,8 +10,8 @@ import { useMemo } from "react";
 import { stockOf, traitsOf } from "../../shared/day/cells.ts";
 import { useEvidence } from "../../shared/day/useDay.ts";
 import type { WatchedRun } from "../../record/runs.ts";
-import type { AheadMarks } from "../../rulers/RunStrip.tsx";
-import { RunStrip } from "../../rulers/RunStrip.tsx";
+import type { AheadMarks } from "../../rulers/strips/RunStrip.tsx";
+import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
 import { LiveChance } from "./LiveChance.tsx";
 
 type StripProps = Omit<Parameters<typeof RunStrip>[0], "ahead" | "fold" | "trace">;

@@ -59,7 +59,7 @@ function SetupForm({ kit }: { kit: Kit }) {
           <Link to={`/plan/days/${planned.slot.dayId}`}>Back to the day</Link>
         </p>
       )}
-      <Suspense fallback={<AheadRoom />}>
+      <Suspense fallback={<AheadRoom waiting />}>
         <Ahead kit={kit} setup={s} form={form} />
       </Suspense>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[1.35fr_1fr]">

@@ -15,7 +15,7 @@ import { benchNowMs } from "../../record/device.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { isOpen, useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
-import { RunStrip } from "../../rulers/RunStrip.tsx";
+import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
 import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { Cooling } from "./Cooling.tsx";
 import { LatestRuns } from "./LatestRuns.tsx";

@@ -5,10 +5,11 @@ import { formatHms } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
 import type { SeenRun } from "../../record/runs.ts";
-import { Legend } from "../../rulers/Legend.tsx";
-import { MinutesRuler } from "../../rulers/MinutesRuler.tsx";
-import { linear, rulerEnd } from "../../rulers/geometry.ts";
-import { Strip } from "../../rulers/Strip.tsx";
+import { Legend } from "../../rulers/strips/Legend.tsx";
+import { MinutesRuler } from "../../rulers/axis/MinutesRuler.tsx";
+import { linear } from "../../rulers/axis/linear.ts";
+import { rulerEnd } from "../../rulers/axis/minutes.ts";
+import { Strip } from "../../rulers/strips/Strip.tsx";
 import { useWidth } from "../../shared/ui/useWidth.ts";
 
 export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {

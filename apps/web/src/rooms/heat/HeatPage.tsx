@@ -10,7 +10,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useRuns } from "../../record/runs.ts";
-import { Legend } from "../../rulers/Legend.tsx";
+import { Legend } from "../../rulers/strips/Legend.tsx";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { CellStrips } from "./CellStrips.tsx";

@@ -3,7 +3,8 @@
 import { formatTick } from "@keep-rolling/core/format";
 import type { ReactElement, ReactNode } from "react";
 import { Area, CartesianGrid, ComposedChart, Line, ReferenceLine, Scatter, XAxis, YAxis } from "recharts";
-import { minuteTicks } from "../../rulers/geometry.ts";
+import { AtLeast } from "../../rulers/glyphs/End.tsx";
+import { minuteTicks } from "../../rulers/axis/minutes.ts";
 import { useWidth } from "../../shared/ui/useWidth.ts";
 
 const HEIGHT = 250;
@@ -74,11 +75,7 @@ export function SurvivalChart({ points, limitSec }: { points: readonly SurvivalP
 
 /** "At least": as on the strip. */
 const chevrons = ({ cx, cy }: { cx?: number | undefined; cy?: number | undefined }): ReactElement =>
-  cx === undefined || cy === undefined ? (
-    <g />
-  ) : (
-    <path d={`M${cx - 5} ${cy - 5}l5 5l-5 5M${cx + 1} ${cy - 5}l5 5l-5 5`} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
-  );
+  cx === undefined || cy === undefined ? <g /> : <AtLeast at={cx - 8} y={cy - 5} height={10} width={5} />;
 
 /** Points of their own beside the curves. A scatter without points would draw those of the whole chart. */
 function dots<K extends string>(

@@ -9,10 +9,12 @@ import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
-import { linear, rulerEnd } from "../../rulers/geometry.ts";
-import { Legend } from "../../rulers/Legend.tsx";
-import { LimitMark, MinutesRuler } from "../../rulers/MinutesRuler.tsx";
-import { Strip } from "../../rulers/Strip.tsx";
+import { linear } from "../../rulers/axis/linear.ts";
+import { rulerEnd } from "../../rulers/axis/minutes.ts";
+import { Legend } from "../../rulers/strips/Legend.tsx";
+import { LimitMark } from "../../rulers/glyphs/FigureMarks.tsx";
+import { MinutesRuler } from "../../rulers/axis/MinutesRuler.tsx";
+import { Strip } from "../../rulers/strips/Strip.tsx";
 import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { basisWords, endpointWords, limitSentence, RUNG_WORDS } from "./words.ts";
 

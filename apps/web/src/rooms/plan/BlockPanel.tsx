@@ -10,7 +10,7 @@ import { stockOf, traitsOf } from "../../shared/day/cells.ts";
 import { choiceOf } from "../../shared/day/dayRequest.ts";
 import { clockOf } from "../../shared/day/frame.ts";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
-import { AheadStrip } from "../../rulers/AheadStrip.tsx";
+import { AheadStrip } from "../../rulers/strips/AheadStrip.tsx";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Fact, Note } from "../../shared/ui/parts.tsx";
 import { realRunOf } from "./dayView.ts";

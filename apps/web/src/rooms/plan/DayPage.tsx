@@ -11,7 +11,7 @@ import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { clockOf, clockOfMinute, longDate, minuteOfMs, msOfMinute } from "../../shared/day/frame.ts";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
-import { DayRuler } from "../../rulers/DayRuler.tsx";
+import { DayRuler } from "../../rulers/strips/DayRuler.tsx";
 import { Button, PageHead } from "../../shared/ui/parts.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { BlockPanel } from "./BlockPanel.tsx";

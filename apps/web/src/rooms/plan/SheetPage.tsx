@@ -9,7 +9,7 @@ import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { clockOf, longDate, msOfMinute } from "../../shared/day/frame.ts";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
-import { DayRuler } from "../../rulers/DayRuler.tsx";
+import { DayRuler } from "../../rulers/strips/DayRuler.tsx";
 import { Button, PageHead } from "../../shared/ui/parts.tsx";
 import { DayGate } from "./DayGate.tsx";
 import { dayNote, lanesOf, realRunOf } from "./dayView.ts";

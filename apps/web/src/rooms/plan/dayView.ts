@@ -5,7 +5,7 @@ import type { Block } from "@keep-rolling/core/planning";
 import { isBattery } from "@keep-rolling/core/kit";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
 import type { SeenRun } from "../../record/runs.ts";
-import type { DayLane } from "../../rulers/dayLane.ts";
+import type { DayLane } from "../../rulers/strips/dayLane.ts";
 
 export function lanesOf({ question, schedule, nowMs }: Pick<PlannedDay, "question" | "schedule" | "nowMs">): DayLane[] {
   const { fromMs, toMs, stock, units } = question.request;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { labelsMeet, ratedWords } from "./MinutesRuler.tsx";
+import { labelsMeet, ratedWords } from "./words.ts";
 
 describe("words on the ruler", () => {
   const limit = (at: number) => ({ at, label: "0:30:48" });

@@ -3,10 +3,13 @@
 import type { EndsAhead } from "@keep-rolling/core/planning";
 import { fixedEnds, OPEN_RUN_MS, plannedEnd } from "@keep-rolling/core/planning";
 import { formatTick } from "@keep-rolling/core/format";
-import { useWidth } from "../shared/ui/useWidth.ts";
-import { heatColour } from "./colours.ts";
-import { linear, rulerEnd } from "./geometry.ts";
-import { ExpectedMark, MinutesRuler } from "./MinutesRuler.tsx";
+import { useWidth } from "../../shared/ui/useWidth.ts";
+import { linear } from "../axis/linear.ts";
+import { rulerEnd } from "../axis/minutes.ts";
+import { MinutesRuler } from "../axis/MinutesRuler.tsx";
+import { ExpectedMark } from "../glyphs/FigureMarks.tsx";
+import { Hatch } from "../glyphs/Hatch.tsx";
+import { piecesOf, Shade } from "../glyphs/Shade.tsx";
 
 const TOP = 22;
 const HEIGHT = 26;
@@ -37,25 +40,12 @@ export function AheadStrip({ ahead, tauMs, heatAtStart }: { ahead: EndsAhead; ta
         role="img"
         aria-label={words(ahead)}
       >
-        <defs>
-          <pattern id="ahead-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <path d="M0 0V6" style={{ stroke: "var(--h2)" }} strokeWidth="2.4" />
-          </pattern>
-        </defs>
-        {Array.from({ length: PIECES }, (_, i) => ({ fromMs: (end.hiMs * i) / PIECES, toMs: (end.hiMs * (i + 1)) / PIECES })).map((p) => (
-          <rect
-            key={p.fromMs}
-            x={x(p.fromMs)}
-            y={TOP}
-            width={Math.max(0.5, x(p.toMs) - x(p.fromMs) + 0.4)}
-            height={HEIGHT}
-            opacity="0.7"
-            style={{ fill: heatColour(Math.min(1, level((p.fromMs + p.toMs) / 2))) }}
-          />
-        ))}
+        <g opacity="0.7">
+          <Shade pieces={piecesOf(0, end.hiMs, PIECES, level)} x={x} y={TOP} height={HEIGHT} />
+        </g>
         {range !== null && heatHi !== null && (
           <>
-            <rect x={x(range.loMs)} y={TOP} width={Math.max(2, x(heatHi) - x(range.loMs))} height={HEIGHT} fill="url(#ahead-hatch)" />
+            <Hatch x={x(range.loMs)} y={TOP} width={Math.max(2, x(heatHi) - x(range.loMs))} height={HEIGHT} kind="expected" />
             {range.events > 0 && <path d={`M${x(range.midMs)} ${TOP}v${HEIGHT}`} style={{ stroke: "var(--ink)" }} strokeWidth="1.6" />}
             <text
               x={x(range.loMs)}

@@ -3,9 +3,12 @@
 
 import { useDraggable } from "@dnd-kit/core";
 import type { Block } from "@keep-rolling/core/planning";
-import { heatColour } from "./colours.ts";
+import type { Scale } from "../axis/linear.ts";
+import { GapOn } from "../glyphs/Gap.tsx";
+import { Haloed } from "../glyphs/Haloed.tsx";
+import { Hatch } from "../glyphs/Hatch.tsx";
+import { piecesOf, Shade } from "../glyphs/Shade.tsx";
 import type { DayLane, DayRulerProps, RealRun } from "./dayLane.ts";
-import type { Scale } from "./Strip.tsx";
 import { Strip } from "./Strip.tsx";
 
 /** Height of a strip, px. */
@@ -106,35 +109,17 @@ function Expected({ block, lane, x, y }: MarkProps) {
   const { startMs, endLoMs, endHiMs } = block;
   const lengthMs = Math.max(1, endHiMs - startMs);
   const curve = (ms: number): number => -Math.expm1(-ms / lane.tauMs) / -Math.expm1(-lengthMs / lane.tauMs);
-  const level = (ms: number): number => block.heatAtStart + (block.heatAtEnd - block.heatAtStart) * curve(ms);
-  const pieces = Array.from({ length: PIECES }, (_, i) => ({ fromMs: (lengthMs * i) / PIECES, toMs: (lengthMs * (i + 1)) / PIECES }));
+  const level = (ms: number): number => block.heatAtStart + (block.heatAtEnd - block.heatAtStart) * curve(ms - startMs);
   const end = x(endHiMs);
   // Paler where no run ever ended by heat: then heat is taken to level off just at shutdown, which is against us.
   const known = block.ahead.heat.ok && block.ahead.heat.range.events > 0;
+  const pieces = piecesOf(startMs, startMs + lengthMs, PIECES, level);
   return (
     <>
-      {pieces.map((p) => (
-        <rect
-          key={p.fromMs}
-          x={x(startMs + p.fromMs)}
-          y={y}
-          width={Math.max(0.5, x(startMs + p.toMs) - x(startMs + p.fromMs) + 0.4)}
-          height={STRIP}
-          style={{ fill: heatColour(level((p.fromMs + p.toMs) / 2)) }}
-          opacity={known ? (startMs + p.fromMs >= endLoMs ? 0.45 : 1) : 0.4}
-        />
-      ))}
-      {endHiMs > endLoMs && <rect x={x(endLoMs)} y={y} width={Math.max(1, end - x(endLoMs))} height={STRIP} fill="url(#hatch)" />}
+      <Shade pieces={pieces.map((p) => ({ ...p, opacity: known ? (p.fromMs >= endLoMs ? 0.45 : 1) : 0.4 }))} x={x} y={y} height={STRIP} />
+      {endHiMs > endLoMs && <Hatch x={x(endLoMs)} y={y} width={Math.max(1, end - x(endLoMs))} height={STRIP} kind="expected" />}
       {block.swapsAtMs.map((ms) => (
-        <rect
-          key={ms}
-          x={x(ms) - 3}
-          y={y + STRIP * 0.28}
-          width={6}
-          height={STRIP * 0.44}
-          style={{ fill: "var(--ground)", stroke: "var(--ink)" }}
-          strokeWidth="1.3"
-        />
+        <GapOn key={ms} from={x(ms)} to={x(ms)} y={y} height={STRIP} />
       ))}
       {block.endKind !== "heat" && block.endKind !== "tester" && <EndWords block={block} x={end} y={y} />}
       {block.warm && (
@@ -158,8 +143,7 @@ const END_WORDS = {
 function EndWords({ block, x, y }: { block: Block; x: number; y: number }) {
   return (
     <g>
-      <path d={`M${x - 5} ${y + 8}l10 10M${x - 5} ${y + 18}l10-10`} style={{ stroke: "var(--ground)", fill: "none" }} strokeWidth="5" />
-      <path d={`M${x - 5} ${y + 8}l10 10M${x - 5} ${y + 18}l10-10`} style={{ stroke: "var(--ink)", fill: "none" }} strokeWidth="2.2" />
+      <Haloed d={`M${x - 5} ${y + 8}l10 10M${x - 5} ${y + 18}l10-10`} width={2.2} halo={5} />
       <text
         x={x + 6}
         y={y + STRIP + 13}
@@ -181,12 +165,12 @@ function Real({ block, real, x, y, nowMs }: MarkProps & { real: RealRun }) {
   return (
     <>
       {rolls && block.endHiMs > (nowMs ?? startMs) && (
-        <rect
+        <Hatch
           x={x(Math.max(nowMs ?? startMs, block.endLoMs))}
           y={y}
           width={Math.max(1, x(block.endHiMs) - x(Math.max(nowMs ?? startMs, block.endLoMs)))}
           height={STRIP}
-          fill="url(#hatch)"
+          kind="expected"
         />
       )}
       <Strip fold={real.fold} trace={real.trace} nowMs={nowMs ?? startMs} x={shifted} y={y} height={STRIP} />

@@ -1,19 +1,20 @@
 // A planned day on an hours ruler: one lane a unit, a block a run, drawn as the strip it is expected to become. What really ran is the
 // strip itself, on the same ruler. Blocks can be dragged, or moved by arrow keys.
 
-import { linear } from "./geometry.ts";
 import type { DragEndEvent } from "@dnd-kit/core";
 import { DndContext, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { useWidth } from "../shared/ui/useWidth.ts";
+import { useWidth } from "../../shared/ui/useWidth.ts";
+import { HoursRuler } from "../axis/HoursRuler.tsx";
+import type { Scale } from "../axis/linear.ts";
+import { linear } from "../axis/linear.ts";
+import { Hatch } from "../glyphs/Hatch.tsx";
 import { BlockMark, STRIP, stepped } from "./DayBlock.tsx";
 import type { DayLane, DayRulerProps } from "./dayLane.ts";
-import type { Scale } from "./Strip.tsx";
 
 const LEFT = 132;
 const RIGHT = 26;
 const TOP = 36;
 const LANE = 92;
-const HOUR_MS = 3_600_000;
 const LEAST_PX = 860;
 
 export function DayRuler(props: DayRulerProps) {
@@ -31,9 +32,8 @@ export function DayRuler(props: DayRulerProps) {
     <div ref={ref} className="min-w-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The day, one line a unit">
       <DndContext sensors={sensors} onDragEnd={dropped} accessibility={{ screenReaderInstructions: { draggable: "" } }}>
         <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block select-none">
-          <Hatch />
           <Bands {...props} x={x} height={height} />
-          <HoursRuler x={x} fromMs={props.fromMs} toMs={props.toMs} clockOf={props.clockOf} height={height} />
+          <HoursRuler x={x} fromMs={props.fromMs} toMs={props.toMs} clockOf={props.clockOf} y={TOP} height={height} />
           {props.lanes.map((lane, i) => (
             <Lane key={lane.unitId} lane={lane} y={TOP + i * LANE} x={x} {...props} />
           ))}
@@ -43,19 +43,6 @@ export function DayRuler(props: DayRulerProps) {
         </svg>
       </DndContext>
     </div>
-  );
-}
-
-function Hatch() {
-  return (
-    <defs>
-      <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-        <path d="M0 0V6" style={{ stroke: "var(--h2)" }} strokeWidth="2.4" />
-      </pattern>
-      <pattern id="break-hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
-        <path d="M0 0V5" style={{ stroke: "var(--rule2)" }} strokeWidth="1.4" />
-      </pattern>
-    </defs>
   );
 }
 
@@ -75,53 +62,8 @@ function Bands({ sun, breaks, x, height }: Pick<DayRulerProps, "sun" | "breaks">
         />
       ))}
       {breaks.map((b) => (
-        <rect
-          key={b.fromMs}
-          x={x(b.fromMs)}
-          y={TOP}
-          width={Math.max(1, x(b.toMs) - x(b.fromMs))}
-          height={height - TOP}
-          fill="url(#break-hatch)"
-          opacity="0.45"
-        />
-      ))}
-    </g>
-  );
-}
-
-function HoursRuler({
-  x,
-  fromMs,
-  toMs,
-  clockOf,
-  height,
-}: {
-  x: Scale;
-  fromMs: number;
-  toMs: number;
-  clockOf: (ms: number) => string;
-  height: number;
-}) {
-  const perHour = x(fromMs + HOUR_MS) - x(fromMs);
-  const every = [1, 2, 3, 4, 6].find((n) => n * perHour >= 64) ?? 12;
-  const first = Math.ceil(fromMs / (HOUR_MS / 4)) * (HOUR_MS / 4);
-  const quarters = Array.from({ length: Math.floor((toMs - first) / (HOUR_MS / 4)) + 1 }, (_, i) => first + (i * HOUR_MS) / 4);
-  const isHour = (ms: number): boolean => clockOf(ms).includes(":00");
-  const hours = quarters.filter(isHour);
-  return (
-    <g aria-hidden="true">
-      <path d={`M${x(fromMs)} ${TOP}H${x(toMs)}`} style={{ stroke: "var(--rule2)" }} />
-      {quarters.map((ms) => (
-        <path key={ms} d={`M${x(ms)} ${TOP}v${isHour(ms) ? -10 : -5}`} style={{ stroke: "var(--rule2)" }} />
-      ))}
-      {hours.map((ms, i) => (
-        <g key={ms}>
-          <path d={`M${x(ms)} ${TOP}V${height}`} style={{ stroke: "var(--rule)" }} />
-          {i % every === 0 && (
-            <text x={x(ms)} y={TOP - 16} fontSize="13" textAnchor="middle" className="num" style={{ fill: "var(--soft)" }}>
-              {clockOf(ms)}
-            </text>
-          )}
+        <g key={b.fromMs} opacity="0.45">
+          <Hatch x={x(b.fromMs)} y={TOP} width={Math.max(1, x(b.toMs) - x(b.fromMs))} height={height - TOP} kind="away" />
         </g>
       ))}
     </g>
@@ -143,7 +85,7 @@ function Lane({ lane, y, x, ...props }: { lane: DayLane; y: number; x: Scale } &
         const [from, to] = [Math.max(o.fromMs, props.fromMs), Math.min(o.toMs, props.toMs)];
         return to <= from ? null : (
           <g key={o.fromMs}>
-            <rect x={x(from)} y={y + 28} width={x(to) - x(from)} height={STRIP + 4} fill="url(#break-hatch)" />
+            <Hatch x={x(from)} y={y + 28} width={x(to) - x(from)} height={STRIP + 4} kind="away" />
             <text x={x(from) + 4} y={y + 24} fontSize="12" style={{ fill: "var(--soft)" }}>
               out of service
             </text>

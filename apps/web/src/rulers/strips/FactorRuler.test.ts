@@ -6,7 +6,8 @@ import { describe, expect, it } from "vitest";
 import type { FactorRow } from "./FactorRuler.tsx";
 import { FactorRuler } from "./FactorRuler.tsx";
 import { Legend } from "./Legend.tsx";
-import { OutsideMark, outsideWords } from "./MinutesRuler.tsx";
+import { OutsideMark } from "../glyphs/FigureMarks.tsx";
+import { outsideWords } from "../glyphs/words.ts";
 
 const row = (key: string, lo: number, mid: number, hi: number, from?: number): FactorRow => ({
   key,

@@ -1,7 +1,12 @@
-// The one legend of the strip. It says which witness the shade comes from.
+// The one legend of the strip, drawn with the strip's own glyphs. It says which witness the shade comes from.
 
 import type { Endpoint, HeatWitness } from "@keep-rolling/core/runs";
-import { heatColour } from "./colours.ts";
+import type { ReactNode } from "react";
+import { heatColour } from "../glyphs/colours.ts";
+import { AtLeast, EventEnd } from "../glyphs/End.tsx";
+import { Hollow } from "../glyphs/FigureMarks.tsx";
+import { GapOff, GapOn } from "../glyphs/Gap.tsx";
+import { Flag, Standing } from "../glyphs/Warning.tsx";
 
 const SHADE: Readonly<Record<HeatWitness, string>> = {
   gauge: "shade: heat gauge",
@@ -36,22 +41,39 @@ export function Legend({ witnesses, outside = false, asked = null }: Props) {
         </svg>
         {shown.length === 0 ? SHADE.none : shown.map((w) => SHADE[w]).join("; ")}
       </li>
-      <Item label="first warning" d="M4 13V1h8l-3 3 3 3H4" filled />
-      <Item label="warning stands; heavier once escalated" d="M1 9h7v-2h7v3H8v-1z" filled />
-      <Item label={WORDS[asked ?? "shutdown"]} d="M3 1h3l7 6-7 6H3z" filled />
-      <Item label="ended otherwise: at least this long" d="M2 1l6 6-6 6M8 1l6 6-6 6" />
-      <Item label="gap, body on" d="M2 4h11v6H2z" />
-      <Item label="gap, powered off" d="M4 14l4-14M9 14l4-14" />
-      {outside && <Item label="another tester's figure" d="M8 2a5 5 0 1 0 .01 0z" />}
+      <Item label="first warning">
+        <Flag x={4} y={8} height={4} />
+      </Item>
+      <Item label="warning stands; heavier once escalated">
+        <Standing from={1} to={10} y={8} escalated={false} />
+        <Standing from={10} to={19} y={8} escalated />
+      </Item>
+      <Item label={WORDS[asked ?? "shutdown"]}>
+        <EventEnd at={3} y={4} height={8} />
+      </Item>
+      <Item label="ended otherwise: at least this long">
+        <AtLeast at={0} y={2} height={12} width={7} />
+      </Item>
+      <Item label="gap, body on">
+        <GapOn from={3} to={15} y={1} height={14} />
+      </Item>
+      <Item label="gap, powered off">
+        <GapOff from={9} to={9} y={3} height={10} />
+      </Item>
+      {outside && (
+        <Item label="another tester's figure">
+          <Hollow at={9} y={8} />
+        </Item>
+      )}
     </ul>
   );
 }
 
-function Item({ label, d, filled = false }: { label: string; d: string; filled?: boolean }) {
+function Item({ label, children }: { label: string; children: ReactNode }) {
   return (
     <li className="flex items-center gap-2">
-      <svg width="16" height="14" aria-hidden="true">
-        <path d={d} style={{ stroke: "var(--ink)", fill: filled ? "var(--ink)" : "none" }} strokeWidth="1.4" />
+      <svg width="20" height="16" aria-hidden="true">
+        {children}
       </svg>
       {label}
     </li>

@@ -4,9 +4,14 @@ import type { HeatTrace, RunFold } from "@keep-rolling/core/runs";
 import { elapsedWhenRecorded } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms, formatTick } from "@keep-rolling/core/format";
-import { useWidth } from "../shared/ui/useWidth.ts";
-import { linear, rulerEnd, stripShape } from "./geometry.ts";
-import { ExpectedMark, LimitMark, MinutesRuler, RatedMark, ratedWords } from "./MinutesRuler.tsx";
+import { useWidth } from "../../shared/ui/useWidth.ts";
+import { linear } from "../axis/linear.ts";
+import { rulerEnd } from "../axis/minutes.ts";
+import { MinutesRuler } from "../axis/MinutesRuler.tsx";
+import { ExpectedMark, LimitMark, RatedMark } from "../glyphs/FigureMarks.tsx";
+import { Hatch } from "../glyphs/Hatch.tsx";
+import { ratedWords } from "../glyphs/words.ts";
+import { stripShape } from "./shape.ts";
 import { Strip } from "./Strip.tsx";
 
 export interface RulerMarks {
@@ -111,12 +116,7 @@ function HeatBand({ band, bandEnd, x, top, height, widthPx }: BandProps) {
   const wordsAt = Math.max(2, Math.min(from, widthPx - LETTER_PX * words.length - 4));
   return (
     <g aria-hidden="true">
-      <defs>
-        <pattern id="band-hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <path d="M0 0V6" style={{ stroke: "var(--h2)" }} strokeWidth="2.4" />
-        </pattern>
-      </defs>
-      <rect x={from} y={top} width={Math.max(2, x(bandEnd) - from)} height={height} fill="url(#band-hatch)" />
+      <Hatch x={from} y={top} width={Math.max(2, x(bandEnd) - from)} height={height} kind="expected" />
       {band.hiElapsedMs !== null && (
         <path d={`M${x(band.midElapsedMs)} ${top}v${height}`} style={{ stroke: "var(--ink)" }} strokeWidth="1.6" />
       )}

@@ -3,8 +3,10 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { scaleLinear } from "d3-scale";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { linear, minuteTicks, rulerEnd, stripShape } from "./geometry.ts";
-import { mark } from "../testing/marks.ts";
+import { linear } from "../axis/linear.ts";
+import { minuteTicks, rulerEnd } from "../axis/minutes.ts";
+import { stripShape } from "./shape.ts";
+import { mark } from "../../testing/marks.ts";
 
 const START = { mode: { clipLimitSec: null } };
 const shapeOf = (marks: Mark[], nowMs: number) => {

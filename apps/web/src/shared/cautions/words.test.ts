@@ -1,7 +1,7 @@
 import type { Limit } from "@keep-rolling/contract/limits";
 import { describe, expect, it } from "vitest";
 import { sentenceOf } from "../api/api.ts";
-import { heatColour } from "../../rulers/colours.ts";
+import { heatColour } from "../../rulers/glyphs/colours.ts";
 import { limitSentence } from "../../rooms/limits/words.ts";
 import { cautionsFor, rollingCaution } from "./cautions.ts";
 import { formatDate } from "../dates/dates.ts";

@@ -2,7 +2,7 @@
 
 import type { ChangeReading } from "@keep-rolling/core/reading";
 import { changeWords } from "@keep-rolling/core/reading";
-import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
+import { FactorRuler } from "../../../rulers/strips/FactorRuler.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
 import { ChartTable, Lead, lowerFirst, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

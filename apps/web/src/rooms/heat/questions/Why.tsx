@@ -6,8 +6,8 @@ import { causeWords, effectsRefusal, effectWords, SLOPES, unsaidWords } from "@k
 import { formatTemperature } from "@keep-rolling/core/format";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
-import type { FactorRow } from "../../../rulers/FactorRuler.tsx";
-import { FactorRuler } from "../../../rulers/FactorRuler.tsx";
+import type { FactorRow } from "../../../rulers/strips/FactorRuler.tsx";
+import { FactorRuler } from "../../../rulers/strips/FactorRuler.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";

@@ -11,9 +11,10 @@ const OUT = path.resolve(import.meta.dirname, "../docs/screenshots");
 const face = (page: Page, name: "day" | "night"): Promise<unknown> =>
   page.addInitScript((f) => localStorage.setItem("keep-rolling-settings", JSON.stringify({ face: f })), name);
 
-async function take(page: Page, url: string, name: string): Promise<void> {
+/** `sign`: what is there once all has been computed. */
+async function take(page: Page, url: string, name: string, sign = page.getByRole("heading", { level: 1 }).first()): Promise<void> {
   await page.goto(url);
-  await page.getByRole("heading", { level: 1 }).first().waitFor();
+  await sign.waitFor();
   await expect(page.getByText(/^Reading .* …$/)).toHaveCount(0);
   await page.evaluate(() => document.fonts.ready);
   // The first visit is over: the page is kept, the clock compared.
@@ -48,7 +49,7 @@ test("pictures by day", async ({ page, demo }) => {
   await take(page, `${demo.url}/plan`, "plan");
   const { days } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { days: { id: string }[] };
   await take(page, `${demo.url}/plan/days/${days[0]?.id ?? ""}`, "day");
-  await take(page, `${demo.url}/roll?rehearse=1`, "setup");
+  await take(page, `${demo.url}/roll?rehearse=1`, "setup", page.getByRole("region", { name: "What will end it" }));
   await take(page, `${demo.url}/runs/${withGap}`, "run");
   await take(page, `${demo.url}/runs/${withGap}/history`, "history");
   await page.goto(`${demo.url}/runs/${withGap}/files`);

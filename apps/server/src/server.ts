@@ -15,7 +15,7 @@ import { composeDeps } from "./compose.ts";
 import { startStandIns } from "./rooms/devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
 import { STEPS } from "./rooms.ts";
-import { refreshCaches } from "./rooms/runs/index.ts";
+import { refreshCaches } from "./record/refresh.ts";
 import { mediaFolder } from "./media/folder.ts";
 import { seedBench } from "./seed/service.ts";
 
@@ -74,7 +74,7 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
     const deps = composeDeps({ db: database.db, media, log });
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     const secret = await seedBench(deps, !config.empty);
-    await refreshCaches(database.db);
+    await refreshCaches(deps);
     await holdSimulatedClocks(deps, false);
     const gate = passphraseGate(config.passphrase, secret, deps.now);
     const { app, streams } = createApp(deps, { host: config.host, webDir: config.webDir, gate });

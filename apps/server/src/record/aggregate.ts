@@ -35,6 +35,8 @@ export interface Aggregate {
   /** Makes the row when this fact opens it and it is new; anything else is nothing. */
   open(tx: Tx, fact: Fact): Promise<void>;
   lock(tx: Tx, id: string): Promise<Locked | null>;
+  /** Of the fold behind the cached columns, as column fold_v keeps it. */
+  foldVersion: number;
   /** The cached columns of the row, from all of its facts. */
   cache(id: string, facts: readonly Fact[]): Record<string, string | number | null>;
   /** Whether a fact of this kind can change what is cached. */

@@ -3,4 +3,3 @@ export { cacheFold, createRun, insertMarks, readMarks } from "./markStore.ts";
 export { cellSha } from "./runCache.ts";
 export type { ObservedRun } from "./runStore.ts";
 export { readObserved, readPulse, readRuns, runsUnderWay } from "./runStore.ts";
-export { refreshCaches } from "./refresh.ts";

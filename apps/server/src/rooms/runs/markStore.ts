@@ -25,6 +25,7 @@ export const runAggregate: Aggregate = {
   factTable: "mark",
   column: "run_id",
   schema: markSchema,
+  foldVersion: FOLD_VERSION,
   open: async (tx, fact) => {
     const mark = fact as Mark;
     if (mark.kind === "start" && !isForeign(mark)) await createRun(tx, mark);

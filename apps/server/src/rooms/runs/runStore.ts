@@ -4,7 +4,6 @@ import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { RunRow } from "@keep-rolling/contract/runs";
 import type { Counted } from "@keep-rolling/core/cells";
 import type { Endpoint } from "@keep-rolling/core/runs";
-import { FOLD_VERSION } from "@keep-rolling/core/runs";
 import type { Db, Tx } from "../../db/connection.ts";
 
 interface Row {
@@ -105,12 +104,6 @@ export interface ObservedRun {
   cellSha: string;
   firmware: string;
   observed: Partial<Record<Endpoint, Counted | null>>;
-}
-
-/** Runs whose cached columns were made by an older fold. */
-export async function readStale(db: Db | Tx, most: number): Promise<string[]> {
-  const rows = await db<{ id: string; fold_v: number }>("run").whereNot({ fold_v: FOLD_VERSION }).orderBy("id").limit(most).select("id");
-  return rows.map((r) => r.id);
 }
 
 export async function readPulse(db: Db): Promise<{ id: string; lastSeq: number; status: string }[]> {

@@ -27,6 +27,7 @@ export const sessionAggregate: Aggregate = {
   factTable: "fact",
   column: "session_id",
   schema: sessionFact,
+  foldVersion: SESSION_FOLD_VERSION,
   open: async (tx, fact) => {
     if (fact.kind !== "begin" || isForeign(fact)) return;
     const { sessionKind, clockId } = fact.body as SessionBodies["begin"];

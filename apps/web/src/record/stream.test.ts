@@ -5,8 +5,9 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { configureStore } from "@reduxjs/toolkit";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { api } from "../shared/api/api.ts";
+import { book } from "./book.ts";
 import type { Cache } from "./stream.ts";
-import { pulse, take } from "./stream.ts";
+import { pulse, startOver, take } from "./stream.ts";
 
 const RUN = "01900000-0000-7000-8000-000000000001";
 const stored = (seq: number, kind = "note"): StoredMark => ({
@@ -182,10 +183,30 @@ describe("the pulse", () => {
     for (let i = 0; i < 4; i++) await pulse(cache);
     expect(invalidated).toEqual([["RunList"]]);
   });
+  it("looks for the first run of a bench whose list is empty", async () => {
+    vi.stubGlobal("fetch", async () => Response.json({ serverMs: 1, runs: [{ id: OTHER, lastSeq: 1, status: "rolling" }] }));
+    const { cache, invalidated, store } = await cacheWith(...withOne());
+    store.dispatch(api.util.resetApiState());
+    await store.dispatch(recordApi.util.upsertQueryData("runs", {}, { runs: [] }));
+    await pulse(cache);
+    expect(invalidated).toEqual([["RunList"]]);
+  });
   it("reads again only when the server has more than is shown", async () => {
     expect(await beat([{ id: RUN, lastSeq: 1, status: "rolling" }])).toEqual([]);
     expect(await beat([{ id: RUN, lastSeq: 2, status: "rolling" }])).toEqual([["RunList", { type: "Run", id: RUN }]]);
     expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "gap" }])).toEqual([["RunList"]]);
     expect(await beat([{ id: "01900000-0000-7000-8000-000000000009", lastSeq: 1, status: "ended" }])).toEqual([]);
+  });
+});
+
+describe("a stream that could not go on from where it was", () => {
+  it("believes the server when it knows less, as after a copy was put back", async () => {
+    const { cache } = await cacheWith(...withOne());
+    const marks = (most: number) => ({ id: RUN, marks: Array.from({ length: most }, (_, i) => stored(i + 1)), gauge: [] });
+    book.read(marks(3));
+    expect(book.read(marks(2)).lastSeq).toBe(3);
+    startOver(cache);
+    expect(book.read(marks(2)).lastSeq).toBe(2);
+    book.clear();
   });
 });

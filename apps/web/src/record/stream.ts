@@ -45,8 +45,7 @@ export function startStream(store: Store): void {
       if (!parsed.success) return;
       for (const message of parsed.data) {
         // What was missed is read again, unless the server goes on from where this stream was; at the first opening all is fresh.
-        if (message.type === "hello" && !message.resumed && hellos++ > 0)
-          store.dispatch(api.util.invalidateTags(["Kit", "RunList", "Run", "Limits", "Devices"]));
+        if (message.type === "hello" && !message.resumed && hellos++ > 0) startOver(store);
         take(store, message);
       }
     });
@@ -58,6 +57,12 @@ export function startStream(store: Store): void {
     setTimeout(() => void beat(), up ? PULSE_UP_MS : PULSE_DOWN_MS);
   };
   setTimeout(() => void beat(), PULSE_DOWN_MS);
+}
+
+/** All is read again, and nothing taken from before: the server may stand on a copy that was put back, and know less than this tab. */
+export function startOver(store: Pick<Cache, "dispatch">): void {
+  book.clear();
+  store.dispatch(api.util.invalidateTags(["Kit", "RunList", "Run", "Limits", "Devices"]));
 }
 
 /** What is read again when something changed; runs that are named only themselves. */
@@ -169,15 +174,17 @@ export async function pulse(store: Cache): Promise<void> {
   if (!reply.ok) return;
   const { runs } = pulseReply.parse(await reply.json());
   const shown = new Map<string, number>();
+  let listed = false;
   eachCached(store, (endpoint, _arg, data) => {
     const rows = endpoint === "run" ? [data as Cached] : endpoint === "runs" ? (data as { runs: Cached[] }).runs : [];
+    listed ||= endpoint === "run" || endpoint === "runs";
     for (const { run } of rows) shown.set(run.id, Math.min(run.lastSeq, shown.get(run.id) ?? run.lastSeq));
   });
   // A run that is not shown may only be another unit's: it is looked for once by each set of lists shown, not at every pulse.
   const looked = lookedFor(store);
   const lists = Object.keys(store.getState().api.queries).sort().join("\n");
   const unknown = runs.filter(
-    (r) => !shown.has(r.id) && !looked.has(`${r.id}\n${lists}`) && shown.size > 0 && ["rolling", "gap"].includes(r.status),
+    (r) => !shown.has(r.id) && !looked.has(`${r.id}\n${lists}`) && listed && ["rolling", "gap"].includes(r.status),
   );
   for (const { id } of unknown) looked.add(`${id}\n${lists}`);
   const behind = runs

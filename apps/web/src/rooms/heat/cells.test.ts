@@ -2,56 +2,15 @@ import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import type { SeenRun } from "../../record/runs.ts";
+import { START } from "../../testing/kit.ts";
 import { mark } from "../../testing/marks.ts";
 import { heatCells } from "./cells.ts";
 
-const start: StartBody = {
-  runKind: "endurance",
-  clockId: "real",
-  unit: { id: "u", name: "One", serialLabel: "", firmware: "1.0", modelId: "m", modelName: "Model", simulated: false },
-  mode: {
-    id: "mo",
-    name: "UHD",
-    widthPx: 3840,
-    heightPx: 2160,
-    fpsNum: 25,
-    fpsDen: 1,
-    readout: "binned",
-    readoutCrop: 1,
-    codec: "H.265",
-    compression: "long-GOP",
-    bits: 10,
-    mbps: 100,
-    target: "slot 1",
-    clipLimitSec: null,
-  },
-  condition: {
-    id: "c",
-    name: "Room",
-    ambientC: 22,
-    toleranceC: 2,
-    sun: "none",
-    air: "still",
-    screen: "lit",
-    power: "internal",
-    powerOffSetting: "normal",
-  },
-  protocol: {
-    id: "p",
-    name: "Until it stops",
-    continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 },
-    checkpointSec: 300,
-    checkpointAfterWarningSec: 60,
-    onWarning: "run on",
-  },
-  ambient: { valueC: 22, plusMinusC: 0.5, basis: "measured" },
-  startState: { state: "cold", by: "gauge" },
-};
 let serial = 0;
 function run(id: string, sec: number, more: Partial<StartBody> = {}, struck: string | null = null): SeenRun {
   const atSec = ++serial * 10_000;
   const marks = [
-    mark("start", atSec, { ...start, ...more }, { runId: id }),
+    mark("start", atSec, { ...START, ...more }, { runId: id }),
     mark("end", atSec + sec, { cause: "thermal shutdown" }, { runId: id }),
   ];
   const fold = foldRun(marks);
@@ -61,7 +20,7 @@ function run(id: string, sec: number, more: Partial<StartBody> = {}, struck: str
     clockKind: "real",
     provenance: "live",
     unitId: "u",
-    modeId: "mo",
+    modeId: START.mode.id,
     status: "ended",
     lastSeq: 2,
     startedMs: fold.startMs ?? 0,
@@ -77,9 +36,9 @@ const ASKED = { share: 0.9, confidence: 0.9 };
 
 describe("cells of the heat page", () => {
   it("keeps firmware, condition and mode apart, modes in order", () => {
-    const hot = { condition: { ...start.condition, id: "c2", name: "Sun", ambientC: 30 }, ambient: { ...start.ambient, valueC: 30 } };
+    const hot = { condition: { ...START.condition, id: "c2", name: "Sun", ambientC: 30 }, ambient: { ...START.ambient, valueC: 30 } };
     const cells = heatCells(
-      [run("a", 2000), run("b", 1000, hot), run("c", 1500, { unit: { ...start.unit, firmware: "1.1" } })],
+      [run("a", 2000), run("b", 1000, hot), run("c", 1500, { unit: { ...START.unit, firmware: "1.1" } })],
       undefined,
       "shutdown",
       ASKED,
@@ -108,7 +67,7 @@ describe("cells of the heat page", () => {
   it("takes the rated figure of the mode that is not archived", () => {
     const figure = {
       id: "f",
-      modeId: "mo",
+      modeId: START.mode.id,
       kind: "rated" as const,
       ambientC: 23,
       limitSec: 2700,

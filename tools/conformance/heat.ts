@@ -1,21 +1,18 @@
 // Heat: the lumped body, two nodes, fits of a log, duty cycles, heat index.
 
-import type { TimeTo, TwoNodeBody } from "@keep-rolling/core/heat";
+import type { TwoNodeBody } from "@keep-rolling/core/heat";
+import { advance, fitPlateau, fitRise, heatIndexF, steadyState } from "@keep-rolling/core/heat";
+import type { TimeTo } from "@keep-rolling/core/heat/testing";
 import {
-  advance,
   criticalAmbientC,
   dutyHeat,
-  fitPlateau,
-  fitRise,
-  heatIndexF,
   secondsToChip,
-  steadyState,
   temperatureAt,
   timeConstantsSec,
   timePerKelvin,
   timeToCool,
   timeToThreshold,
-} from "@keep-rolling/core/heat";
+} from "@keep-rolling/core/heat/testing";
 import { celsiusFromFahrenheit } from "@keep-rolling/core/format";
 import type { Answer, Case } from "./compare.ts";
 import { readInputs, UnknownInput } from "./inputs.ts";

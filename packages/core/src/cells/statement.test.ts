@@ -12,7 +12,7 @@ import {
   shareOutlastingShortest,
 } from "../statistics/distributionFree.ts";
 import type { CandidateRun } from "./eligibility.ts";
-import { stateCell, withLeftOut, withoutRun } from "./statement.ts";
+import { stateCell, withLeftOut } from "./statement.ts";
 import { answerSentence, evidenceWords, neededWords, runsOfTen, statementSentence } from "./wording.ts";
 
 interface Case {
@@ -104,7 +104,6 @@ describe("the statement of a cell", () => {
       live: "not ended",
     });
     expect(withLeftOut(runs, "warm", "shutdown", { share: 0.9, confidence: 0.9 })).toMatchObject({ n: 3, valueMs: 1_200_000 });
-    expect(withoutRun(runs, "a", "shutdown", { share: 0.9, confidence: 0.9 })).toMatchObject({ n: 1, valueMs: 2_100_000 });
     expect(withLeftOut(runs, "refused", "shutdown", { share: 0.9, confidence: 0.9 })).toMatchObject({ n: 2 });
   });
   it("uses the early bound of an uncertain end and reads gaps by the protocol's rule", () => {

@@ -93,15 +93,7 @@ function medianOf(values: readonly number[]): number {
   return sorted.length % 2 === 1 ? upper : ((sorted[mid - 1] ?? upper) + upper) / 2;
 }
 
-/** The statement with one run struck out, or one left-out run counted: how much hangs on it. */
-export function withoutRun(runs: Eligible, runId: string, endpoint: Endpoint, asked: Asked): Statement {
-  return stateRecords(
-    runs.counted.filter((r) => r.runId !== runId),
-    endpoint,
-    asked,
-  );
-}
-
+/** The statement with one left-out run counted: how much hangs on it. */
 export function withLeftOut(runs: Eligible, runId: string, endpoint: Endpoint, asked: Asked): Statement {
   const extra = runs.leftOut.find((r) => r.runId === runId)?.wouldBe;
   const counted = extra == null ? runs.counted : [...runs.counted, extra].sort((a, b) => a.timeMs.lo - b.timeMs.lo);

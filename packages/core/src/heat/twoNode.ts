@@ -30,7 +30,7 @@ interface Modes {
 }
 
 /** Both eigenvalues are real and negative for positive capacities and resistances. */
-function modesOf(body: TwoNodeBody): Modes {
+export function modesOf(body: TwoNodeBody): Modes {
   const { chipJPerK: c1, shellJPerK: c2, chipToShellKPerW: r12, shellToAirKPerW: r2 } = body;
   for (const [name, value] of Object.entries(body) as [string, number][]) {
     if (!(value > 0)) throw new RangeError(`${name} must be positive, got ${value}`);
@@ -40,12 +40,6 @@ function modesOf(body: TwoNodeBody): Modes {
   const half = (a + d) / 2;
   const root = Math.sqrt(((a - d) / 2) ** 2 + b * c);
   return { slowPerSec: half + root, fastPerSec: half - root, a, b, c, d };
-}
-
-/** Time constants in seconds, fast then slow. */
-export function timeConstantsSec(body: TwoNodeBody): { fastSec: number; slowSec: number } {
-  const m = modesOf(body);
-  return { fastSec: -1 / m.fastPerSec, slowSec: -1 / m.slowPerSec };
 }
 
 /** Where both nodes settle, in C. */
@@ -67,26 +61,4 @@ export function advance(body: TwoNodeBody, from: TwoNodeState, input: TwoNodeInp
   const [s1, s2] = apply(m.fastPerSec, x1, x2);
   const [f1, f2] = apply(m.slowPerSec, x1, x2);
   return { chipC: end.chipC + (s1 * es - f1 * ef) / gap, shellC: end.shellC + (s2 * es - f2 * ef) / gap };
-}
-
-/**
- * Seconds until the chip first reaches `thresholdC` under constant input: 0 when it starts at or above, "never" when it does
- * not get there. Bisection to 1e-9 s relative; assumes the chip rises monotonically, true from any start below steady state.
- */
-export function secondsToChip(
-  body: TwoNodeBody,
-  from: TwoNodeState,
-  input: TwoNodeInput,
-  thresholdC: number,
-): { ok: true; sec: number } | { ok: false; reason: "never" } {
-  if (from.chipC >= thresholdC) return { ok: true, sec: 0 };
-  if (steadyState(body, input).chipC <= thresholdC) return { ok: false, reason: "never" };
-  let [lo, hi] = [0, 60];
-  while (advance(body, from, input, hi).chipC < thresholdC) hi *= 2;
-  for (let i = 0; i < 200 && hi - lo > 1e-9 * hi; i++) {
-    const mid = (lo + hi) / 2;
-    if (advance(body, from, input, mid).chipC < thresholdC) lo = mid;
-    else hi = mid;
-  }
-  return { ok: true, sec: hi };
 }

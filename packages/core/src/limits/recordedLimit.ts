@@ -1,7 +1,6 @@
 // A recorded limit: a statement frozen with everything it stands on, and what later speaks against it. It is never changed;
 // a new one supersedes it.
 
-import type { CellStatement } from "../cells/index.ts";
 import type { Endpoint } from "../runs/index.ts";
 
 export interface FrozenLimit {
@@ -67,12 +66,4 @@ export function retestReasons(limit: FrozenLimit, today: LimitToday): RetestReas
     });
   }
   return reasons;
-}
-
-/** Freezes a statement. The value and share are already rounded down. */
-export function freeze(
-  s: CellStatement,
-  cell: { unitId: string; firmware: string; evidenceIds: readonly string[]; recordedAtMs: number },
-): FrozenLimit {
-  return { ...cell, endpoint: s.endpoint, valueMs: s.valueMs, share: s.share, confidence: s.asked.confidence };
 }

@@ -1,7 +1,7 @@
 // The tester's breaks by heat index: hours of the day as forecast or measured, the level of each, and the shade that follows.
 
 import type { HeatLevel } from "../heat/index.ts";
-import { breakRuleOf, HEAT_LEVELS, heatIndexC, heatLevelOf } from "../heat/index.ts";
+import { breakRuleOf, heatIndexC, heatLevelOf } from "../heat/index.ts";
 import type { Span } from "./spans.ts";
 
 export interface WeatherSpan extends Span {
@@ -33,7 +33,3 @@ export function breaksOf(weather: readonly WeatherSpan[]): Span[] {
     return breaks;
   });
 }
-
-/** The worst level of the day; "none" without weather. */
-export const worstLevel = (heat: readonly HeatOfDay[]): HeatLevel =>
-  heat.reduce<HeatLevel>((worst, h) => (HEAT_LEVELS.indexOf(h.level) > HEAT_LEVELS.indexOf(worst) ? h.level : worst), "none");

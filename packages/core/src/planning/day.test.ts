@@ -1,7 +1,7 @@
 // Single days worked by hand: what a tester would expect to see.
 
 import { describe, expect, it } from "vitest";
-import { breaksOf, heatOfDay, worstLevel } from "./breaks.ts";
+import { breaksOf, heatOfDay } from "./breaks.ts";
 import { planDay } from "./dayPlanner.ts";
 import { DEFAULT_RULES } from "./dayTypes.ts";
 import { card, HOUR, MIN, range, request, setup, unit, wish } from "./testing/requests.ts";
@@ -122,7 +122,6 @@ describe("sums and breaks", () => {
     ];
     expect(heatOfDay(weather).map((h) => h.level)).toEqual(["none", "danger"]);
     expect(breaksOf(weather)).toEqual([{ fromMs: 11.5 * HOUR, toMs: 11.75 * HOUR }]);
-    expect(worstLevel(heatOfDay(weather))).toBe("danger");
     expect(breaksOf([{ fromMs: 0, toMs: HOUR, tempC: 42, humidityPct: 60, sun: true }])).toEqual([{ fromMs: 0, toMs: HOUR }]);
   });
   it("names a broken parameter", () => {

@@ -1,7 +1,7 @@
-// Temperatures, paths, chances: against truths they were made from. The lumped body's own closed forms are checked in heat/lumped.test.ts.
+// Temperatures, paths, chances: against truths they were made from. The lumped body's own closed forms are checked in heat/testing/lumped.test.ts.
 
 import { describe, expect, it } from "vitest";
-import { timeToThreshold } from "../heat/index.ts";
+import { timeToThreshold } from "../heat/testing/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { agreement, farOutside, fitPhysics, physicsAt } from "./ambient.ts";

@@ -6,7 +6,8 @@ import type { CameraSettings } from "./simulatedCamera.ts";
 import { cameraAt, runCamera } from "./simulatedCamera.ts";
 import { bodyOf, firmwareFactor, recordWattsOf } from "./standInBodies.ts";
 import { standInSettings } from "./standInRun.ts";
-import { advance, secondsToChip, steadyState, timeConstantsSec } from "../heat/index.ts";
+import { advance, steadyState } from "../heat/index.ts";
+import { secondsToChip, timeConstantsSec } from "../heat/testing/index.ts";
 
 interface TwoNodeCase {
   inputs: {

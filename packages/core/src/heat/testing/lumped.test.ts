@@ -3,7 +3,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { criticalAmbientC, dutyHeat, temperatureAt, timePerKelvin, timeToCool, timeToThreshold } from "./lumped.ts";
-import { fitPlateau, fitRise } from "./lumpedFit.ts";
+import { fitPlateau, fitRise } from "../lumpedFit.ts";
 
 const bodies = fc.record({ riseK: fc.double({ min: 5, max: 60, noNaN: true }), tau: fc.double({ min: 2, max: 90, noNaN: true }) });
 

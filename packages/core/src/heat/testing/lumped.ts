@@ -1,5 +1,5 @@
 // One lumped body: T(t) = T_inf + (T_0 - T_inf) e^(-t/tau), T_inf = ambient + rise. Times and tau in one unit, whichever. "Never" is a reason,
-// not a number. Source: lumped-capacitance model (Incropera and DeWitt, ch. 5, from memory); checked against closed forms.
+// not a number. Truths for tests and check cases; the application fits and steps. Source: lumped-capacitance model (Incropera and DeWitt, ch. 5, from memory); checked against closed forms.
 
 export interface LumpedBody {
   /** Rise above ambient at the plateau. */

@@ -1,0 +1,3 @@
+export type { TimeTo } from "./lumped.ts";
+export { criticalAmbientC, dutyHeat, temperatureAt, timePerKelvin, timeToCool, timeToThreshold } from "./lumped.ts";
+export { secondsToChip, timeConstantsSec } from "./twoNodeTimes.ts";

@@ -58,7 +58,7 @@ export async function skip(page: Page, seconds: number, clock = "rehearsal"): Pr
   );
 }
 
-interface Told {
+interface RunReply {
   run: { status: string };
   events: { id: string }[];
   channels: { readings: { atMs: number }[] }[];
@@ -77,12 +77,12 @@ export async function toldMore(page: Page, runId: string, known: number, clock =
   await expect
     .poll(async () => {
       const { clocks, serverMs } = (await (await page.request.get("/api/clocks", { maxRetries: 2 })).json()) as Clocks;
-      const told = (await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as Told;
-      events = told.events.length;
-      const latestMs = Math.max(0, ...told.channels.flatMap((c) => c.readings.map((r) => r.atMs)));
+      const reply = (await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as RunReply;
+      events = reply.events.length;
+      const latestMs = Math.max(0, ...reply.channels.flatMap((c) => c.readings.map((r) => r.atMs)));
       return (
         events > known ||
-        told.run.status === "ended" ||
+        reply.run.status === "ended" ||
         latestMs + 60_000 > clockAt(clocks.find((c) => c.id === clock)?.segments ?? [], serverMs)
       );
     })
@@ -91,7 +91,7 @@ export async function toldMore(page: Page, runId: string, known: number, clock =
 }
 
 export async function eventsOf(page: Page, runId: string): Promise<number> {
-  return ((await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as Told).events.length;
+  return ((await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as RunReply).events.length;
 }
 
 /** Steps the clock until the screen says so. Every run has its own day's heat, so how many steps it takes is not known beforehand. */

@@ -25,7 +25,7 @@ describe("the conditional Weibull bound covers what it claims", () => {
   ])("%s, 2,000 sets", (_name, s) => {
     const random = randomFrom(11);
     const truth = trueQuantile(s, 0, 1 - ASKED.share);
-    let [told, covered, refused] = [0, 0, 0];
+    let [answered, covered, refused] = [0, 0, 0];
     for (let i = 0; i < SETS; i++) {
       const data = dataOf(madeUnit(s, random)[0]);
       const fit = data.event.filter((e) => e === 1).length >= 5 ? fitLife(data, "weibull") : null;
@@ -33,12 +33,12 @@ describe("the conditional Weibull bound covers what it claims", () => {
         refused++;
         continue;
       }
-      told++;
+      answered++;
       if (conditionalWeibullShare(data, fit, 1 - ASKED.share, truth) <= ASKED.confidence) covered++;
     }
-    expect(told + refused).toBe(SETS);
+    expect(answered + refused).toBe(SETS);
     expect(refused / SETS).toBeLessThan(0.06);
-    expect(covered / told).toBeGreaterThan(least(told));
+    expect(covered / answered).toBeGreaterThan(least(answered));
   });
   it("and the integral tells the same as the bound itself", () => {
     const random = randomFrom(12);

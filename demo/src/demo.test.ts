@@ -1,6 +1,6 @@
 import { markSchema } from "@keep-rolling/contract/marks";
 import { readUnit } from "@keep-rolling/core/reading";
-import { DEFAULT_ASKED, groupCells, stateCell } from "@keep-rolling/core/cells";
+import { DEFAULT_LEVELS, groupCells, stateCell } from "@keep-rolling/core/cells";
 import { foldRun, isRefusal } from "@keep-rolling/core/runs";
 import { describe, expect, it } from "vitest";
 import { demoRuns } from "./runs.ts";
@@ -29,7 +29,7 @@ describe("the demo's runs", () => {
       readUnit({
         candidates: mine(unitId),
         endpoint: "shutdown",
-        asked: DEFAULT_ASKED,
+        levels: DEFAULT_LEVELS,
         tauMin: 30,
         figures: scenarioKit.figures,
         cardSec: {},

@@ -1,7 +1,7 @@
 // A large day for the planner: five units, forty runs each, scarce cards and batteries, sun and breaks. Prints it as JSON on its last line.
 
 import type { CellSetup } from "@keep-rolling/core/kit";
-import type { DayRequest, DayWish } from "@keep-rolling/core/planning";
+import type { DayRequest, WantedRun } from "@keep-rolling/core/planning";
 import { DEFAULT_RULES } from "@keep-rolling/core/planning";
 import { NO_TRAITS } from "@keep-rolling/core/kit";
 import { practiceStart } from "@keep-rolling/demo";
@@ -15,8 +15,8 @@ const CELLS = 8;
 /** Runs of ten minutes or so, so that very many fit: the planner's hard case. */
 function largeDay(hours: number): DayRequest {
   const base: CellSetup = practiceStart();
-  const wishes = Array.from({ length: UNITS }, (_, u) =>
-    Array.from({ length: RUNS }, (_, i): DayWish => {
+  const wanted = Array.from({ length: UNITS }, (_, u) =>
+    Array.from({ length: RUNS }, (_, i): WantedRun => {
       const cell = i % CELLS;
       const loMs = (8 + 2 * cell) * MIN;
       return {
@@ -61,7 +61,7 @@ function largeDay(hours: number): DayRequest {
       heat: [],
       tauMs: 8 * MIN,
     })),
-    wishes,
+    wantedRuns: wanted,
     stock: [
       { id: "small", name: "small", count: 3, fits: "", spec: { kind: "card", capacityGb: 64, writeMBps: 120 } },
       { id: "large", name: "large", count: 3, fits: "", spec: { kind: "card", capacityGb: 512, writeMBps: 300 } },
@@ -70,7 +70,7 @@ function largeDay(hours: number): DayRequest {
     ],
     sun: [{ fromMs: (hours / 4) * HOUR, toMs: (hours / 2) * HOUR }],
     breaks: Array.from({ length: hours }, (_, h) => ({ fromMs: h * HOUR + 50 * MIN, toMs: (h + 1) * HOUR })),
-    doing: [],
+    underway: [],
     rules: DEFAULT_RULES,
   };
 }

@@ -38,9 +38,9 @@ export function productLimit(c: Case): Answer {
   const z = normalQuantile((1 + confidence) / 2);
   const plain = (s: SurvivalStep, sign: number): number | null =>
     s.se === null || s.survival === 1 ? null : Math.min(1, Math.max(0, s.survival + sign * z * s.se));
-  const asked = (key: string): { p: number }[] => (c.expected[key] as { p: number }[] | undefined) ?? [];
+  const expected = (key: string): { p: number }[] => (c.expected[key] as { p: number }[] | undefined) ?? [];
   const quantiles = (key: string, limits: (s: SurvivalStep) => { lower: number; upper: number } | null) =>
-    asked(key).map(({ p }) => ({
+    expected(key).map(({ p }) => ({
       p,
       quantile: survivalQuantile(steps, p),
       lower: crossing(steps, p, (s) => limits(s)?.lower ?? null),
@@ -85,7 +85,7 @@ export function twoGroups(c: Case): Answer {
   return given({ observed: r.observed, expected: r.expected, variance: r.variance, chisq: r.chiSquare, df: 1, p: r.p });
 }
 
-interface Asked {
+interface ExpectedBound {
   p: number;
   confidence: number;
   at?: number[];
@@ -130,9 +130,9 @@ function fitValues(fit: LifeFit): Record<string, unknown> {
 }
 
 function bounds(c: Case, data: Lifetimes, design: readonly (readonly number[])[], fit: LifeFit, key: string): Record<string, unknown> {
-  const asked = (c.expected[key] as Asked[] | undefined) ?? [];
+  const expected = (c.expected[key] as ExpectedBound[] | undefined) ?? [];
   return {
-    [key]: asked.map(({ p, confidence, at = [] }) => {
+    [key]: expected.map(({ p, confidence, at = [] }) => {
       const q = { p, at };
       const { log, se } = logQuantile(fit, q);
       const exact = fit.law === "weibull" ? conditionalWeibullLower(data, fit, p, confidence) : completeLognormalLower(data, p, confidence);
@@ -168,9 +168,9 @@ function withoutShape({ time }: Lifetimes): Record<string, unknown> {
 }
 
 function assumed(c: Case, data: Lifetimes): Record<string, unknown> {
-  const asked = (c.expected.weibayes as { assumed_shape: number }[] | undefined) ?? [];
+  const expected = (c.expected.weibayes as { assumed_shape: number }[] | undefined) ?? [];
   return {
-    weibayes: asked.map(({ assumed_shape }) => ({
+    weibayes: expected.map(({ assumed_shape }) => ({
       assumed_shape,
       eta_lower95: scaleLower(data, assumed_shape, 0.95),
       eta_lower90: scaleLower(data, assumed_shape, 0.9),
@@ -206,9 +206,9 @@ function exactComplete(c: Case, data: Lifetimes, fit: LifeFit): Record<string, u
   if (fit.law !== "lognormal" || data.event.includes(0)) return {};
   const df = fit.n - fit.coef.length;
   const s = fit.sigma * Math.sqrt(fit.n / df);
-  const asked = (c.expected.exact_complete as Asked[] | undefined) ?? [];
+  const expected = (c.expected.exact_complete as ExpectedBound[] | undefined) ?? [];
   return {
-    exact_complete: asked.map(({ at = [], p, confidence }) => {
+    exact_complete: expected.map(({ at = [], p, confidence }) => {
       const row = [1, ...at];
       // The covariance of the coefficients is sigma^2 (X'X)^-1 in complete data.
       const h =

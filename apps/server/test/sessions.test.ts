@@ -82,13 +82,13 @@ describe("a session on the road of marks", () => {
     expect(foldSession(facts.map((f) => f.fact)).findings.map((f) => f.code)).toEqual(["not-understood"]);
     expect((await bench.call("GET", `/api/sessions/${uuidv7()}`)).status).toBe(404);
   });
-  it("is told on the stream, and never as a run", async () => {
-    const told: { type: string; sessionId?: string }[] = [];
-    const leave = bench.deps.hub.subscribe((message) => void told.push(message));
+  it("is sent on the stream, and never as a run", async () => {
+    const sent: { type: string; sessionId?: string }[] = [];
+    const leave = bench.deps.hub.subscribe((message) => void sent.push(message));
     const { sessionId, begin, batch } = sitting();
     await send(batch(begin()));
     leave();
-    expect(told).toMatchObject([{ type: "facts", sessionId }]);
+    expect(sent).toMatchObject([{ type: "facts", sessionId }]);
   });
   it("leaves in the archive and opens in another bench with the same facts, once", async () => {
     const { sessionId, fact, begin, batch } = sitting();

@@ -9,11 +9,11 @@ import { Note, PageHead } from "../shared/ui/parts.tsx";
 export function PairPage() {
   const [pair, { error }] = doorApi.usePairMutation();
   const go = useNavigate();
-  const asked = useRef(false);
+  const requested = useRef(false);
   useEffect(() => {
     const code = location.hash.slice(1);
-    if (asked.current) return;
-    asked.current = true;
+    if (requested.current) return;
+    requested.current = true;
     history.replaceState(null, "", "/pair");
     void pair(code).then((reply) => {
       if (reply.error === undefined) void go("/", { replace: true });

@@ -67,7 +67,7 @@ const listed = (run: RunRow): ListedRun => {
 
 /** How often the stream has told of a run. */
 const heard = new Map<string, number>();
-export const told = (runId: string): void => void heard.set(runId, (heard.get(runId) ?? 0) + 1);
+export const noteHeard = (runId: string): void => void heard.set(runId, (heard.get(runId) ?? 0) + 1);
 
 export const recordApi = api.injectEndpoints({
   endpoints: (build) => ({

@@ -2,7 +2,7 @@
 // is down, and every few seconds besides, a pulse compares cursors.
 
 import type { RunsArg } from "./api.ts";
-import { recordApi, told } from "./api.ts";
+import { recordApi, noteHeard } from "./api.ts";
 import { book } from "./book.ts";
 import type { ListedRun, RunReply } from "@keep-rolling/contract/runs";
 import type { StreamMessage } from "@keep-rolling/contract/live";
@@ -91,7 +91,7 @@ type Cached = Pick<ListedRun, "run" | "marks">;
 /** A mark costs what it shows: the run's own arrays and row, in place. Only a new run, or a hole, makes a list be read again. */
 function takeMarks(store: Cache, { runId, marks, row }: Marks): void {
   const leaf = book.append(runId, marks);
-  told(runId);
+  noteHeard(runId);
   // Opened before the server knew it: what came meanwhile is read then.
   let hole = unread(store, runId);
   let unlisted = false;
@@ -123,7 +123,7 @@ function takeMarks(store: Cache, { runId, marks, row }: Marks): void {
 }
 
 function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "events" }>): void {
-  told(message.runId);
+  noteHeard(message.runId);
   if (unread(store, message.runId)) store.dispatch(api.util.invalidateTags([{ type: "Run", id: message.runId }]));
   const steps = message.readings.filter((r) => r.channel === "gauge").map(({ atMs, value }) => ({ atMs, value }));
   const leaf = book.gauge(message.runId, steps);
@@ -152,11 +152,11 @@ function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "event
 
 /** A page of this run is open whose question failed, as it does before the server knows the run. */
 const unread = (store: Cache, runId: string): boolean =>
-  (Object.values(store.getState().api.queries) as (Asked | undefined)[]).some(
+  (Object.values(store.getState().api.queries) as (CachedQuery | undefined)[]).some(
     (entry) =>
       entry?.endpointName === "run" && entry.originalArgs === runId && entry.data === undefined && entry.status === QueryStatus.rejected,
   );
-interface Asked {
+interface CachedQuery {
   endpointName?: string;
   originalArgs?: unknown;
   data?: unknown;

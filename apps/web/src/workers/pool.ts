@@ -55,7 +55,7 @@ export function createPool(makeHand: () => Hand, size = WORKERS, graceMs = GRACE
 
   async function call<K extends JobName>(name: K, input: JobInput<K>, options: CallOptions = {}): Promise<JobOutput<K>> {
     const { signal, onProgress, parts = [] } = options;
-    const askedAtMs = performance.now();
+    const requestedAtMs = performance.now();
     const hand = await take();
     if (isAborted(signal)) {
       free(hand);
@@ -78,7 +78,7 @@ export function createPool(makeHand: () => Hand, size = WORKERS, graceMs = GRACE
     if (outcome === "hangs" || isAborted(signal)) throw abandoned();
     const { output, tookMs } = await work;
     // Read by the benchmark: from the question to the answer, and what the worker took of it.
-    performance.measure(`job: ${name}`, { start: askedAtMs, detail: tookMs });
+    performance.measure(`job: ${name}`, { start: requestedAtMs, detail: tookMs });
     return output as JobOutput<K>;
   }
   return { call };

@@ -72,7 +72,7 @@ describe("the words of a statement", () => {
     expect(neededWords(say(...runs(22)))).toBe("The 22 runs support 90 % of runs, 90 % sure.");
     expect(neededWords(say(...runs(21)))).toContain("1 more, none shorter");
     const all = say(...runs(22));
-    expect(all).toMatchObject({ share: 0.9, confidenceAtAsked: 0.9, missing: 0 });
+    expect(all).toMatchObject({ share: 0.9, confidenceAtShare: 0.9, missing: 0 });
   });
   it("never rounds up: a limit of 49:59.999 is 0:49:59", () => {
     const marks = [start(0), mark("end", 2999.999, { cause: "thermal shutdown" })];

@@ -1,8 +1,8 @@
 export type { CandidateRun, Counted, Eligible, Exclusion } from "./eligibility.ts";
 export { countedAlone, eligible } from "./eligibility.ts";
 export { groupCells } from "./groupCells.ts";
-export type { Asked, CellReading, CellStatement, Statement } from "./statement.ts";
-export { DEFAULT_ASKED, STATEMENT_METHOD, STATEMENT_VERSION, stateCell, stateEligible, withLeftOut } from "./statement.ts";
+export type { ClaimLevels, CellReading, CellStatement, Statement } from "./statement.ts";
+export { DEFAULT_LEVELS, STATEMENT_METHOD, STATEMENT_VERSION, stateCell, stateEligible, withLeftOut } from "./statement.ts";
 export { answerSentence, evidenceWords, neededWords, statementSentence } from "./wording.ts";
 export { typicalOf } from "./timed.ts";
 export type { Timed } from "./timed.ts";

@@ -43,7 +43,7 @@ describe("Wilks' tolerance limits (Ann. Math. Statist. 12, 1941), check cases co
     const runs = times.map((t, i) => run(`r${i}`, start(0), end(t * 60, events[i] === 1 ? "thermal shutdown" : "card full")));
     const { statement } = stateCell(runs, "shutdown", { share: 0.6, confidence: 0.95 });
     expect(statement).toMatchObject({ ok: true, n: 6, valueMs: 18 * 60_000, shortestIsCensored: true });
-    expect(statement.ok && statement.confidenceAtAsked).toBe(Math.floor((c?.expected.confidence_of_minimum as number) * 100) / 100);
+    expect(statement.ok && statement.confidenceAtShare).toBe(Math.floor((c?.expected.confidence_of_minimum as number) * 100) / 100);
   });
 });
 
@@ -62,7 +62,7 @@ describe("the statement of a cell", () => {
     expect(answerSentence(statement)).toBe("at least 0:41:10 in 6 of 10 runs");
     expect(neededWords(statement)).toContain("22 runs are needed");
     expect(neededWords(statement)).toContain("17 more");
-    expect(statement).toMatchObject({ typicalMs: 2_700_000, longestMs: 2_900_000, confidenceAtAsked: 0.4 });
+    expect(statement).toMatchObject({ typicalMs: 2_700_000, longestMs: 2_900_000, confidenceAtShare: 0.4 });
   });
   it("gives no typical time and no upper end from censored runs", () => {
     const { statement } = stateCell(

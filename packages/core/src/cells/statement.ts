@@ -10,17 +10,17 @@ import { eligible } from "./eligibility.ts";
 export const STATEMENT_METHOD = "shortest-of-n";
 export const STATEMENT_VERSION = 1;
 
-export interface Asked {
+export interface ClaimLevels {
   share: number;
   confidence: number;
 }
 /** Nine of ten runs, 90 % sure. */
-export const DEFAULT_ASKED: Asked = { share: 0.9, confidence: 0.9 };
+export const DEFAULT_LEVELS: ClaimLevels = { share: 0.9, confidence: 0.9 };
 
 export interface CellStatement {
   ok: true;
   endpoint: Endpoint;
-  asked: Asked;
+  levels: ClaimLevels;
   n: number;
   events: number;
   censored: number;
@@ -31,7 +31,7 @@ export interface CellStatement {
   /** At least this share of runs outlasts it at the asked confidence; two digits, rounded down. */
   share: number;
   /** How sure one is that the asked share outlasts it; two digits, rounded down. */
-  confidenceAtAsked: number;
+  confidenceAtShare: number;
   /** Records in all that the asked claim needs, and how many are still missing. */
   needed: number;
   missing: number;
@@ -47,18 +47,18 @@ export interface CellReading {
 }
 
 /** Candidates of one cell, one kind of clock. `asked.share` and `asked.confidence` strictly between 0 and 1. */
-export function stateCell(candidates: readonly CandidateRun[], endpoint: Endpoint, asked: Asked = DEFAULT_ASKED): CellReading {
-  return stateEligible(eligible(candidates, endpoint), endpoint, asked);
+export function stateCell(candidates: readonly CandidateRun[], endpoint: Endpoint, levels: ClaimLevels = DEFAULT_LEVELS): CellReading {
+  return stateEligible(eligible(candidates, endpoint), endpoint, levels);
 }
 
 /** The same where it is known already which runs count: another share or confidence changes none of them. */
-export const stateEligible = (runs: Eligible, endpoint: Endpoint, asked: Asked): CellReading => ({
-  statement: stateRecords(runs.counted, endpoint, asked),
+export const stateEligible = (runs: Eligible, endpoint: Endpoint, levels: ClaimLevels): CellReading => ({
+  statement: stateRecords(runs.counted, endpoint, levels),
   runs,
 });
 
-function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, asked: Asked): Statement {
-  const needed = recordsNeeded(asked.share, asked.confidence);
+function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, levels: ClaimLevels): Statement {
+  const needed = recordsNeeded(levels.share, levels.confidence);
   const shortest = counted[0];
   if (shortest === undefined) return { ok: false, reason: "no-eligible-run", needed };
   const n = counted.length;
@@ -67,15 +67,15 @@ function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, asked: A
   return {
     ok: true,
     endpoint,
-    asked,
+    levels,
     n,
     events,
     censored: n - events,
     valueMs: wholeSecondsDown(shortest.timeMs.lo),
     shortestRunId: shortest.runId,
     shortestIsCensored: shortest.event === 0,
-    share: roundDown(shareOutlastingShortest(n, asked.confidence), 2),
-    confidenceAtAsked: roundDown(confidenceOfShortest(n, asked.share), 2),
+    share: roundDown(shareOutlastingShortest(n, levels.confidence), 2),
+    confidenceAtShare: roundDown(confidenceOfShortest(n, levels.share), 2),
     needed,
     missing: Math.max(0, needed - n),
     typicalMs: complete && n >= 3 ? wholeSecondsDown(medianOf(counted.map((r) => r.timeMs.lo))) : null,
@@ -94,8 +94,8 @@ function medianOf(values: readonly number[]): number {
 }
 
 /** The statement with one left-out run counted: how much hangs on it. */
-export function withLeftOut(runs: Eligible, runId: string, endpoint: Endpoint, asked: Asked): Statement {
+export function withLeftOut(runs: Eligible, runId: string, endpoint: Endpoint, levels: ClaimLevels): Statement {
   const extra = runs.leftOut.find((r) => r.runId === runId)?.wouldBe;
   const counted = extra == null ? runs.counted : [...runs.counted, extra].sort((a, b) => a.timeMs.lo - b.timeMs.lo);
-  return stateRecords(counted, endpoint, asked);
+  return stateRecords(counted, endpoint, levels);
 }

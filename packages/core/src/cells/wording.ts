@@ -16,7 +16,7 @@ const percent = (share: number): string => formatShareDown(share);
 /** "5 runs, the shortest 0:41:10: at least 63 % of runs last longer, 90 % sure". */
 export function statementSentence(s: CellStatement): string {
   const shortest = s.n === 1 ? "1 run" : `${s.n} runs, the shortest`;
-  return `${shortest} ${formatHms(s.valueMs)}: at least ${percent(s.share)} of runs last longer, ${percent(s.asked.confidence)} sure`;
+  return `${shortest} ${formatHms(s.valueMs)}: at least ${percent(s.share)} of runs last longer, ${percent(s.levels.confidence)} sure`;
 }
 
 /** The answer in large type. From censored runs alone: "at least 1:52:00; nothing ended by heat". */
@@ -45,8 +45,8 @@ export function evidenceWords(s: CellStatement): string {
 /** What it takes to claim the asked share with the asked confidence. */
 export function neededWords(s: Statement): string {
   if (!s.ok) return `Claiming 9 of 10 runs, 90 % sure, would need ${s.needed} runs.`;
-  const claim = `${percent(s.asked.share)} of runs, ${percent(s.asked.confidence)} sure`;
+  const claim = `${percent(s.levels.share)} of runs, ${percent(s.levels.confidence)} sure`;
   if (s.missing === 0) return `The ${runWord(s.n)} support ${claim}.`;
-  const sure = `now it is ${percent(s.confidenceAtAsked)} sure`;
+  const sure = `now it is ${percent(s.confidenceAtShare)} sure`;
   return `To claim ${claim}, ${s.needed} runs are needed without assuming a shape: ${s.missing} more, none shorter. For that share ${sure}.`;
 }

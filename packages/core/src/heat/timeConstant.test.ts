@@ -96,7 +96,7 @@ describe("the ledger's time constant", () => {
       const report = readUnit({
         candidates: chains(tauMin),
         endpoint: "shutdown",
-        asked: { share: 0.9, confidence: 0.9 },
+        levels: { share: 0.9, confidence: 0.9 },
         tauMin: 30,
         figures: [],
         cardSec: {},

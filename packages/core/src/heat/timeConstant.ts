@@ -28,13 +28,13 @@ export function timeConstantOf(candidates: readonly CandidateRun[], protocolMin:
   if (!candidates.some((c) => c.fold.setup?.runKind === "recovery")) return none("too-few-recoveries");
   const cold = new Map(groupCells(candidates).map(({ key, runs }) => [key, coldSecOf(runs)]));
   const points = recoveriesOf(candidates, ({ fold }) => (fold.setup === null ? null : (cold.get(cellKey(fold.setup)) ?? null)));
-  const told = points.filter((p) => p.event === 1);
-  if (told.length < LEAST_RECOVERIES) return none("too-few-recoveries");
-  if (!restsDiffer(told)) return none("one-rest");
-  const { range } = leastOver(told, protocolMin * 60, (p, tau) => shareAfterRest(p.restSec, p.coldSec, tau, tau));
+  const used = points.filter((p) => p.event === 1);
+  if (used.length < LEAST_RECOVERIES) return none("too-few-recoveries");
+  if (!restsDiffer(used)) return none("one-rest");
+  const { range } = leastOver(used, protocolMin * 60, (p, tau) => shareAfterRest(p.restSec, p.coldSec, tau, tau));
   if (range.hi > RANGE_MOST * range.lo) return none("range-too-wide");
   const minutes = { lo: Math.floor(range.lo / 60), hi: Math.ceil(range.hi / 60) };
-  return { by: "recoveries", tauMin: minutes.hi, rangeMin: minutes, runIds: told.map((p) => p.runId) };
+  return { by: "recoveries", tauMin: minutes.hi, rangeMin: minutes, runIds: used.map((p) => p.runId) };
 }
 
 function coldSecOf(runs: readonly CandidateRun[]): number | null {

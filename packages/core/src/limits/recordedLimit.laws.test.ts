@@ -15,7 +15,7 @@ const recorded = (s: CellStatement, evidenceIds: readonly string[]): FrozenLimit
   endpoint: s.endpoint,
   valueMs: s.valueMs,
   share: s.share,
-  confidence: s.asked.confidence,
+  confidence: s.levels.confidence,
 });
 
 describe("a recorded statement", () => {

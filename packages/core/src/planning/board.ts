@@ -2,7 +2,7 @@
 // answer: not now, try then. Asking in turn until nobody objects gives the earliest start; a start is never moved back.
 
 import { restNeededMs, WARM_SHARE } from "../heat/index.ts";
-import type { Block, DayRequest, DayUnit, DayWish, NotPlaced } from "./dayTypes.ts";
+import type { Block, DayRequest, DayUnit, WantedRun, NotPlaced } from "./dayTypes.ts";
 import { HeatLine } from "./heatLine.ts";
 import type { Need } from "./media.ts";
 import { schoolsOf } from "./schools.ts";
@@ -46,14 +46,14 @@ export class Board {
   }
 
   /** Earliest start not before `fromMs`. A pinned one waits for nothing but what is impossible: it may start warm. */
-  earliest(wish: DayWish, way: Way, fromMs: number, pinned: boolean): Start {
+  earliest(wanted: WantedRun, way: Way, fromMs: number, pinned: boolean): Start {
     const gridMs = pinned ? 60_000 : this.request.rules.gridMs;
     let startMs = aligned(fromMs, gridMs);
     let because: Why = "the day is too short";
     let waited = false;
     for (;;) {
       if (startMs + way.lastsMs > this.request.toMs) return { ok: false, because, waited };
-      const objection = this.objection(wish, way, startMs, pinned);
+      const objection = this.objection(wanted, way, startMs, pinned);
       if (objection === null) return { ok: true, startMs, waited };
       because = objection.because;
       waited ||= because === "cards, batteries or supplies are not free in time";
@@ -62,30 +62,30 @@ export class Board {
     }
   }
 
-  private objection(wish: DayWish, way: Way, startMs: number, pinned: boolean): Objection | null {
+  private objection(wanted: WantedRun, way: Way, startMs: number, pinned: boolean): Objection | null {
     const run: Span = { fromMs: startMs, toMs: startMs + way.lastsMs };
     return (
-      this.inUse(wish, run) ??
-      (pinned ? null : this.tooWarm(wish, way, run)) ??
-      this.notInSun(wish, run) ??
-      this.outOfService(wish, run) ??
+      this.inUse(wanted, run) ??
+      (pinned ? null : this.tooWarm(wanted, way, run)) ??
+      this.notInSun(wanted, run) ??
+      this.outOfService(wanted, run) ??
       this.testerBusy(way, run) ??
       this.nothingFree(way, run)
     );
   }
 
-  private inUse(wish: DayWish, run: Span): Objection | null {
+  private inUse(wanted: WantedRun, run: Span): Objection | null {
     let shiftMs = 0;
-    for (const b of this.lane(wish.unitId).blocks)
+    for (const b of this.lane(wanted.unitId).blocks)
       if (b.startMs < run.toMs && run.fromMs < b.endHiMs) shiftMs = Math.max(shiftMs, b.endHiMs - run.fromMs);
     return moved(run, shiftMs, "the unit is not cold and free in time");
   }
 
   /** Cold enough now, and leaving whatever stands later on this unit as cold as its school wants it. */
-  private tooWarm(wish: DayWish, way: Way, run: Span): Objection | null {
-    const lane = this.lane(wish.unitId);
+  private tooWarm(wanted: WantedRun, way: Way, run: Span): Objection | null {
+    const lane = this.lane(wanted.unitId);
     const because: Why = "the unit is not cold and free in time";
-    const restMs = this.restBefore(wish.setup.protocol, lane, run.fromMs);
+    const restMs = this.restBefore(wanted.setup.protocol, lane, run.fromMs);
     if (restMs > 0) return { toMs: run.fromMs + restMs, because };
     const next = nextBlock(lane.blocks, run.toMs);
     if (next === null) return null;
@@ -95,7 +95,7 @@ export class Board {
     return run.toMs + needMs > next.startMs ? { toMs: next.endHiMs, because } : null;
   }
 
-  private restBefore(protocol: DayWish["setup"]["protocol"], lane: Lane, startMs: number): number {
+  private restBefore(protocol: WantedRun["setup"]["protocol"], lane: Lane, startMs: number): number {
     const { coolDown } = schoolsOf(protocol);
     if (coolDown.to === "ambient") return restNeededMs(lane.heat.at(startMs), lane.unit.tauMs, WARM_SHARE);
     const lastEndMs = Math.max(
@@ -106,8 +106,8 @@ export class Board {
     return Math.max(0, lastEndMs + coolDown.restMin * 60_000 - startMs);
   }
 
-  private notInSun(wish: DayWish, run: Span): Objection | null {
-    if (wish.setup.condition.sun !== "direct") return null;
+  private notInSun(wanted: WantedRun, run: Span): Objection | null {
+    if (wanted.setup.condition.sun !== "direct") return null;
     const lengthMs = run.toMs - run.fromMs;
     const windows = this.request.sun.filter((w) => w.toMs - lengthMs >= run.fromMs).sort((a, b) => a.fromMs - b.fromMs);
     const fitting = windows.find((w) => w.toMs - w.fromMs >= lengthMs);
@@ -115,8 +115,8 @@ export class Board {
     return fitting.fromMs > run.fromMs ? { toMs: fitting.fromMs, because: "the times of sun are full or too short" } : null;
   }
 
-  private outOfService(wish: DayWish, run: Span): Objection | null {
-    return moved(run, shiftPast(run, this.lane(wish.unitId).unit.outs), "the unit is out of service");
+  private outOfService(wanted: WantedRun, run: Span): Objection | null {
+    return moved(run, shiftPast(run, this.lane(wanted.unitId).unit.outs), "the unit is out of service");
   }
 
   private testerBusy(way: Way, run: Span): Objection | null {

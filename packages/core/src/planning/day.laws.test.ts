@@ -29,7 +29,7 @@ function broken(r: DayRequest, p: DayPlan): string[] {
   const say = (ok: boolean, what: string): void => void (ok ? 0 : wrong.push(what));
   const placed = p.blocks.map((b) => b.slot);
   say(new Set(placed).size === placed.length, "a slot twice");
-  for (const w of r.wishes) {
+  for (const w of r.wantedRuns) {
     const times = placed.filter((s) => s === w.slot).length + p.notPlaced.filter((n) => n.slot === w.slot).length;
     say(times === 1, `${w.slot} is ${times} times in the plan`);
   }
@@ -143,7 +143,7 @@ function heatOf(r: DayRequest, p: DayPlan): string[] {
 }
 
 describe("a planned day", () => {
-  it("breaks no rule: nothing overlaps, nothing is impossible, every wish is placed or named", () => {
+  it("breaks no rule: nothing overlaps, nothing is impossible, every wanted run is placed or named", () => {
     fc.assert(
       fc.property(dayRequests, (r) => {
         expect(broken(r, planDay(r))).toEqual([]);
@@ -168,11 +168,13 @@ describe("a planned day", () => {
         const block = first.blocks[which % Math.max(1, first.blocks.length)];
         if (block === undefined) return;
         const pinMs = block.startMs + laterMin * MIN;
-        const again = planDay({ ...r, wishes: r.wishes.map((w) => ({ ...w, pinMs: w.slot === block.slot ? pinMs : null })) });
-        expect(broken({ ...r, wishes: r.wishes.map((w) => ({ ...w, pinMs: w.slot === block.slot ? pinMs : null })) }, again)).toEqual([]);
+        const again = planDay({ ...r, wantedRuns: r.wantedRuns.map((w) => ({ ...w, pinMs: w.slot === block.slot ? pinMs : null })) });
+        expect(
+          broken({ ...r, wantedRuns: r.wantedRuns.map((w) => ({ ...w, pinMs: w.slot === block.slot ? pinMs : null })) }, again),
+        ).toEqual([]);
         const moved = again.blocks.find((b) => b.slot === block.slot);
         if (moved !== undefined) expect(moved.startMs).toBeGreaterThanOrEqual(pinMs);
-        if (laterMin === 0 && r.wishes.every((w) => w.pinMs === null)) expect(moved?.startMs).toBe(block.startMs);
+        if (laterMin === 0 && r.wantedRuns.every((w) => w.pinMs === null)) expect(moved?.startMs).toBe(block.startMs);
       }),
       { numRuns: 150 },
     );
@@ -186,7 +188,7 @@ describe("a planned day", () => {
           stock: [],
           breaks: [],
           units: r.units.map((u) => ({ ...u, outs: [] })),
-          wishes: r.wishes.map((w) => ({
+          wantedRuns: r.wantedRuns.map((w) => ({
             ...w,
             pinMs: null,
             setup: {
@@ -196,9 +198,9 @@ describe("a planned day", () => {
             },
           })),
         };
-        const alone = { ...plain, units: plain.units.slice(0, 1), wishes: plain.wishes.filter((w) => w.unitId === "u0") };
+        const alone = { ...plain, units: plain.units.slice(0, 1), wantedRuns: plain.wantedRuns.filter((w) => w.unitId === "u0") };
         const plan = planDay(alone);
-        const wantedOrder = alone.wishes.map((w) => w.slot).filter((s) => plan.blocks.some((b) => b.slot === s));
+        const wantedOrder = alone.wantedRuns.map((w) => w.slot).filter((s) => plan.blocks.some((b) => b.slot === s));
         expect(plan.blocks.map((b) => b.slot)).toEqual(wantedOrder);
       }),
       { numRuns: 100 },

@@ -7,7 +7,7 @@ import { restNeededMs, WARM_SHARE } from "../heat/index.ts";
 import { blockOf } from "./block.ts";
 import type { Start } from "./board.ts";
 import { Board } from "./board.ts";
-import type { Block, DayPlan, DayRequest, DayUnit, DayWish, Doing, NotPlaced } from "./dayTypes.ts";
+import type { Block, DayPlan, DayRequest, DayUnit, WantedRun, RunUnderway, NotPlaced } from "./dayTypes.ts";
 import { coolDownMsOf } from "./schools.ts";
 import type { Way, Ways } from "./ways.ts";
 import { waysOf } from "./ways.ts";
@@ -17,7 +17,7 @@ const PATIENCES = [0, 60, 24 * 60].map((min) => min * 60_000);
 
 export function planDay(request: DayRequest): DayPlan {
   check(request);
-  const sunny = request.wishes.some((w) => w.setup.condition.sun === "direct");
+  const sunny = request.wantedRuns.some((w) => w.setup.condition.sun === "direct");
   const ways = waysTable(request);
   const uniform = (patienceMs: number): Patience => new Map(request.units.map((u) => [u.id, patienceMs]));
   let patience = uniform(0);
@@ -29,7 +29,7 @@ export function planDay(request: DayRequest): DayPlan {
   };
   if (!sunny) return best;
   for (const patienceMs of PATIENCES.slice(1)) tryOut(uniform(patienceMs));
-  if (request.wishes.length > REFINED_WISHES) return best;
+  if (request.wantedRuns.length > REFINED_WISHES) return best;
   for (const { id } of request.units) for (const patienceMs of PATIENCES) tryOut(new Map(patience).set(id, patienceMs));
   return best;
 }
@@ -37,16 +37,16 @@ export function planDay(request: DayRequest): DayPlan {
 /** Above this many wishes all units share one patience: the answer would take too long. */
 const REFINED_WISHES = 80;
 type Patience = ReadonlyMap<string, number>;
-type WaysTable = (wish: DayWish) => Ways;
+type WaysTable = (wanted: WantedRun) => Ways;
 
 /** Ways do not depend on the schedule: worked out once for a wish, however often it is asked. */
 function waysTable(request: DayRequest): WaysTable {
-  const known = new Map<DayWish, Ways>();
-  return (wish) => {
-    const unit = request.units.find((u): u is DayUnit => u.id === wish.unitId);
-    if (unit === undefined) throw new RangeError(`wish ${wish.slot} names a unit that is not of the day: ${wish.unitId}`);
-    const ways = known.get(wish) ?? waysOf(wish, unit, request.stock, request.rules);
-    known.set(wish, ways);
+  const known = new Map<WantedRun, Ways>();
+  return (wanted) => {
+    const unit = request.units.find((u): u is DayUnit => u.id === wanted.unitId);
+    if (unit === undefined) throw new RangeError(`wanted run ${wanted.slot} names a unit that is not of the day: ${wanted.unitId}`);
+    const ways = known.get(wanted) ?? waysOf(wanted, unit, request.stock, request.rules);
+    known.set(wanted, ways);
     return ways;
   };
 }
@@ -71,68 +71,78 @@ function attempt(request: DayRequest, ways: WaysTable, patience: Patience): DayP
     board.place(block, way);
     blocks.push(block);
   };
-  for (const doing of [...request.doing].sort((a, b) => a.startMs - b.startMs)) placeDoing(request, board, doing, put);
-  const done = new Set(request.doing.map((d) => d.slot));
-  const queue = new Queue(request, board, ways, patience, (wish, because, detail) => notPlaced.push(notPlacedOf(wish, because, detail)));
-  const open = request.wishes.filter((w) => !done.has(w.slot));
-  for (const wish of open.filter((w) => w.pinMs !== null).sort((a, b) => (a.pinMs ?? 0) - (b.pinMs ?? 0))) {
-    const placed = queue.pinned(wish);
-    if (placed !== null) put(blockOf(request, board, wish, placed.way, placed.startMs), placed.way);
+  for (const underway of [...request.underway].sort((a, b) => a.startMs - b.startMs)) placeUnderway(request, board, underway, put);
+  const done = new Set(request.underway.map((d) => d.slot));
+  const queue = new Queue(request, board, ways, patience, (wanted, because, detail) =>
+    notPlaced.push(notPlacedOf(wanted, because, detail)),
+  );
+  const open = request.wantedRuns.filter((w) => !done.has(w.slot));
+  for (const wanted of open.filter((w) => w.pinMs !== null).sort((a, b) => (a.pinMs ?? 0) - (b.pinMs ?? 0))) {
+    const placed = queue.pinned(wanted);
+    if (placed !== null) put(blockOf(request, board, wanted, placed.way, placed.startMs), placed.way);
   }
   queue.fill(open.filter((w) => w.pinMs === null));
   for (let next = queue.next(); next !== null; next = queue.next())
-    put(blockOf(request, board, next.wish, next.way, next.startMs), next.way);
+    put(blockOf(request, board, next.wanted, next.way, next.startMs), next.way);
   blocks.sort((a, b) => a.startMs - b.startMs || (a.unitId < b.unitId ? -1 : 1));
   return { blocks, notPlaced, packing: board.packing() };
 }
 
 function check(request: DayRequest): void {
   if (!(request.toMs > request.fromMs)) throw new RangeError(`toMs must lie after fromMs, got ${request.toMs}`);
-  const slots = request.wishes.map((w) => w.slot);
-  if (new Set(slots).size !== slots.length) throw new RangeError("slot must be unique among wishes, got a slot twice");
+  const slots = request.wantedRuns.map((w) => w.slot);
+  if (new Set(slots).size !== slots.length) throw new RangeError("slot must be unique among the wanted runs, got a slot twice");
 }
 
-const notPlacedOf = (wish: DayWish, because: NotPlaced["because"], detail: string): NotPlaced => ({
-  slot: wish.slot,
-  unitId: wish.unitId,
-  cellId: wish.cellId,
+const notPlacedOf = (wanted: WantedRun, because: NotPlaced["because"], detail: string): NotPlaced => ({
+  slot: wanted.slot,
+  unitId: wanted.unitId,
+  cellId: wanted.cellId,
   because,
   detail,
 });
 
 /** A run under way is planned to its expected end from now on; an ended one is a fact. */
-function placeDoing(request: DayRequest, board: Board, doing: Doing, put: (block: Block, way: Way | null) => void): void {
-  const unit = request.units.find((u) => u.id === doing.unitId);
+function placeUnderway(request: DayRequest, board: Board, underway: RunUnderway, put: (block: Block, way: Way | null) => void): void {
+  const unit = request.units.find((u) => u.id === underway.unitId);
   if (unit === undefined) return;
-  const wish: DayWish = {
-    ...(request.wishes.find((w) => w.slot === doing.slot) ?? { watts: null, cardId: null, swaps: false }),
-    slot: doing.slot ?? "",
-    unitId: doing.unitId,
-    cellId: doing.cellId,
-    setup: doing.setup,
-    heat: doing.heat,
+  const wanted: WantedRun = {
+    ...(request.wantedRuns.find((w) => w.slot === underway.slot) ?? { watts: null, cardId: null, swaps: false }),
+    slot: underway.slot ?? "",
+    unitId: underway.unitId,
+    cellId: underway.cellId,
+    setup: underway.setup,
+    heat: underway.heat,
     pinMs: null,
   };
-  const ways = waysOf(wish, unit, request.stock, request.rules);
+  const ways = waysOf(wanted, unit, request.stock, request.rules);
   const [way = null] = ways.ok ? ways.ways : [];
-  const block = blockOf(request, board, wish, way, doing.startMs);
-  const nowMs = request.nowMs ?? doing.startMs;
-  const at = (ms: number): number => doing.endMs ?? Math.max(ms, nowMs);
+  const block = blockOf(request, board, wanted, way, underway.startMs);
+  const nowMs = request.nowMs ?? underway.startMs;
+  const at = (ms: number): number => underway.endMs ?? Math.max(ms, nowMs);
   const ends = { endLoMs: at(block.endLoMs), endMidMs: at(block.endMidMs), endHiMs: at(block.endHiMs) };
-  const state = doing.endMs === null ? "rolling" : "ended";
+  const state = underway.endMs === null ? "rolling" : "ended";
   put(
-    { ...block, ...ends, slot: doing.slot, state, flags: [], swapsAtMs: [], restUntilMs: ends.endHiMs + block.restUntilMs - block.endHiMs },
+    {
+      ...block,
+      ...ends,
+      slot: underway.slot,
+      state,
+      flags: [],
+      swapsAtMs: [],
+      restUntilMs: ends.endHiMs + block.restUntilMs - block.endHiMs,
+    },
     way,
   );
 }
 
 interface Candidate {
-  wish: DayWish;
+  wanted: WantedRun;
   way: Way;
   startMs: number;
 }
 interface Waiting {
-  wish: DayWish;
+  wanted: WantedRun;
   ways: readonly Way[];
   /** The earliest start found so far of each way: what is on the board only grows, so it never comes earlier. */
   fromMs: number[];
@@ -145,7 +155,7 @@ interface Waiting {
 function firstOfCells(lane: readonly Waiting[]): Waiting[] {
   const seen = new Set<string>();
   return lane.filter((w) => {
-    const key = `${w.wish.cellId} ${w.wish.cardId ?? ""} ${w.wish.swaps}`;
+    const key = `${w.wanted.cellId} ${w.wanted.cardId ?? ""} ${w.wanted.swaps}`;
     if (seen.has(key)) return false;
     seen.add(key);
     return true;
@@ -161,31 +171,31 @@ class Queue {
     private readonly board: Board,
     private readonly waysFor: WaysTable,
     private readonly patience: Patience,
-    private readonly refuse: (wish: DayWish, because: NotPlaced["because"], detail: string) => void,
+    private readonly refuse: (wanted: WantedRun, because: NotPlaced["because"], detail: string) => void,
   ) {
     const { fromMs, nowMs, rules } = request;
     this.earliestMs = nowMs === null ? fromMs + rules.prepMs : Math.max(fromMs, nowMs) + rules.prepMs;
   }
 
-  private waiting(wish: DayWish, fromMs: number): Waiting | null {
-    const ways = this.waysFor(wish);
-    if (ways.ok) return { wish, ways: ways.ways, fromMs: ways.ways.map(() => fromMs), because: [], waited: false };
-    this.refuse(wish, "the kit does not allow it", ways.text);
+  private waiting(wanted: WantedRun, fromMs: number): Waiting | null {
+    const ways = this.waysFor(wanted);
+    if (ways.ok) return { wanted: wanted, ways: ways.ways, fromMs: ways.ways.map(() => fromMs), because: [], waited: false };
+    this.refuse(wanted, "the kit does not allow it", ways.text);
     return null;
   }
 
-  pinned(wish: DayWish): Candidate | null {
-    const waiting = this.waiting(wish, Math.max(this.earliestMs, wish.pinMs ?? 0));
+  pinned(wanted: WantedRun): Candidate | null {
+    const waiting = this.waiting(wanted, Math.max(this.earliestMs, wanted.pinMs ?? 0));
     return waiting === null ? null : this.best(waiting, true, true);
   }
 
-  fill(wishes: readonly DayWish[]): void {
-    for (const wish of wishes) {
-      const waiting = this.waiting(wish, this.earliestMs);
+  fill(wantedRuns: readonly WantedRun[]): void {
+    for (const wanted of wantedRuns) {
+      const waiting = this.waiting(wanted, this.earliestMs);
       if (waiting === null) continue;
-      const lane = this.lanes.get(wish.unitId) ?? [];
+      const lane = this.lanes.get(wanted.unitId) ?? [];
       lane.push(waiting);
-      this.lanes.set(wish.unitId, lane);
+      this.lanes.set(wanted.unitId, lane);
     }
   }
 
@@ -196,7 +206,7 @@ class Queue {
       const candidate = this.ofLane(unit.id);
       if (candidate !== null && (first === null || candidate.startMs < first.startMs)) first = candidate;
     }
-    if (first !== null) this.drop(first.wish);
+    if (first !== null) this.drop(first.wanted);
     return first;
   }
 
@@ -205,14 +215,14 @@ class Queue {
    * before the leader would start anyway, or a little later.
    */
   private ofLane(unitId: string): Candidate | null {
-    const inSun = this.alive(unitId).filter((w) => w.wish.setup.condition.sun === "direct");
+    const inSun = this.alive(unitId).filter((w) => w.wanted.setup.condition.sun === "direct");
     const leader = this.firstPlaceable(inSun) ?? this.firstPlaceable(this.alive(unitId));
     if (leader === null) return null;
     const latestMs = leader.startMs + (this.patience.get(unitId) ?? 0);
     for (const w of firstOfCells(this.alive(unitId))) {
       // Nothing goes before the first of the order but what the sun lets wait.
-      if (w.wish === leader.wish && w.wish.setup.condition.sun !== "direct") return leader;
-      if (w.wish.setup.condition.sun === "direct") continue;
+      if (w.wanted === leader.wanted && w.wanted.setup.condition.sun !== "direct") return leader;
+      if (w.wanted.setup.condition.sun === "direct") continue;
       if (Math.min(...w.fromMs) > latestMs) continue;
       const before = this.best(w, false, false);
       if (before !== null && this.freeAgainMs(before) <= latestMs) return before;
@@ -221,9 +231,9 @@ class Queue {
   }
 
   private freeAgainMs(c: Candidate): number {
-    const { unit, heat } = this.board.lane(c.wish.unitId);
+    const { unit, heat } = this.board.lane(c.wanted.unitId);
     const left = heat.after(c.startMs, c.way.lastsMs, c.way.plateau, c.way.end.kind === "heat");
-    const restMs = Math.max(restNeededMs(left, unit.tauMs, WARM_SHARE), coolDownMsOf(c.wish.setup.protocol));
+    const restMs = Math.max(restNeededMs(left, unit.tauMs, WARM_SHARE), coolDownMsOf(c.wanted.setup.protocol));
     return c.startMs + c.way.lastsMs + restMs;
   }
 
@@ -253,12 +263,12 @@ class Queue {
       const lasting = way.end.hiMs >= (first?.end.hiMs ?? 0);
       if (!lasting && (best !== null || because !== "cards, batteries or supplies are not free in time")) continue;
       const start = this.startOf(w, i, way, fromMs, pinned);
-      if (start.ok && (best === null || start.startMs < best.startMs)) best = { wish: w.wish, way, startMs: start.startMs };
+      if (start.ok && (best === null || start.startMs < best.startMs)) best = { wanted: w.wanted, way, startMs: start.startMs };
       if (!start.ok && i === 0) because = start.because;
     }
     if (best === null && refuse) {
-      this.drop(w.wish);
-      this.refuse(w.wish, because, "");
+      this.drop(w.wanted);
+      this.refuse(w.wanted, because, "");
     }
     return best;
   }
@@ -266,19 +276,19 @@ class Queue {
   /** Asks the board, and keeps the answer: what fitted nowhere once will not fit later, for the board only fills. */
   private startOf(w: Waiting, i: number, way: Way, fromMs: number, pinned: boolean): Start {
     if (fromMs === Number.POSITIVE_INFINITY) return { ok: false, because: w.because[i] ?? "the day is too short", waited: w.waited };
-    const start = this.board.earliest(w.wish, way, fromMs, pinned);
+    const start = this.board.earliest(w.wanted, way, fromMs, pinned);
     if (i === 0) w.waited ||= start.waited;
     w.fromMs[i] = start.ok ? start.startMs : Number.POSITIVE_INFINITY;
     if (!start.ok) w.because[i] = start.because;
     return start;
   }
 
-  private drop(wish: DayWish): void {
-    const lane = this.lanes.get(wish.unitId);
+  private drop(wanted: WantedRun): void {
+    const lane = this.lanes.get(wanted.unitId);
     if (lane !== undefined)
       this.lanes.set(
-        wish.unitId,
-        lane.filter((w) => w.wish !== wish),
+        wanted.unitId,
+        lane.filter((w) => w.wanted !== wanted),
       );
   }
 }

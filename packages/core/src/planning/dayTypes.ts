@@ -19,7 +19,7 @@ export interface DayUnit {
   heat: readonly HeatInterval[];
   tauMs: number;
 }
-export interface DayWish {
+export interface WantedRun {
   slot: string;
   unitId: string;
   cellId: string;
@@ -35,7 +35,7 @@ export interface DayWish {
   swaps: boolean;
 }
 /** A run that was really started: from a block, or beside the plan (slot null). */
-export interface Doing {
+export interface RunUnderway {
   slot: string | null;
   unitId: string;
   cellId: string;
@@ -74,13 +74,13 @@ export interface DayRequest {
   nowMs: number | null;
   units: readonly DayUnit[];
   /** In the order wanted; units are interleaved, the order within a unit is kept where sun and time allow. */
-  wishes: readonly DayWish[];
+  wantedRuns: readonly WantedRun[];
   stock: readonly KitItem[];
   /** When there is direct sun; a condition in direct sun runs within one window. */
   sun: readonly Span[];
   /** The tester is in the shade: no start, no swap, no expected end. */
   breaks: readonly Span[];
-  doing: readonly Doing[];
+  underway: readonly RunUnderway[];
   rules: DayRules;
 }
 

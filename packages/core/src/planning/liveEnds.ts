@@ -8,7 +8,7 @@ import type { HeatRange } from "./earlier.ts";
 import type { FixedEnd } from "./ends.ts";
 import { msToFull } from "./storage.ts";
 
-export interface LiveMatter {
+export interface LiveEndsInput {
   /** Battery per cent and free GB, by marks and channels, any order. */
   batteryPct: readonly ChannelReading[];
   freeGb: readonly ChannelReading[];
@@ -26,9 +26,9 @@ export interface LiveEnd {
 }
 
 /** Earliest first; empty unless the run is under way. */
-export function liveEnds(fold: RunFold, matter: LiveMatter, nowMs: number): LiveEnd[] {
+export function liveEnds(fold: RunFold, input: LiveEndsInput, nowMs: number): LiveEnd[] {
   if (fold.startMs === null || fold.setup === null || (fold.state !== "rolling" && fold.state !== "gap")) return [];
-  const ends = [battery(fold, matter, nowMs), card(fold, matter, nowMs), clip(fold), tester(fold, matter.stopAfterMs)];
+  const ends = [battery(fold, input, nowMs), card(fold, input, nowMs), clip(fold), tester(fold, input.stopAfterMs)];
   return ends.filter((e): e is LiveEnd => e !== null).sort((a, b) => a.atElapsedMs - b.atElapsedMs);
 }
 
@@ -57,7 +57,7 @@ const latest = (readings: readonly ChannelReading[], sinceMs: number, nowMs: num
 
 const LEAST_DROP_PCT = 15;
 
-function battery(fold: RunFold, m: LiveMatter, nowMs: number): LiveEnd | null {
+function battery(fold: RunFold, m: LiveEndsInput, nowMs: number): LiveEnd | null {
   const { power } = fold.setup?.condition ?? {};
   if (power !== "internal" && power !== "grip") return null;
   const full = fullSince(fold, "battery swap");
@@ -70,7 +70,7 @@ function battery(fold: RunFold, m: LiveMatter, nowMs: number): LiveEnd | null {
 }
 
 /** Per cent a recorded ms: this run's own drop once it is large enough, else by earlier runs' watts. */
-function drainOf(fold: RunFold, m: LiveMatter, sinceMs: number, nowMs: number): number | null {
+function drainOf(fold: RunFold, m: LiveEndsInput, sinceMs: number, nowMs: number): number | null {
   const mine = m.batteryPct.filter((r) => r.atMs >= sinceMs && r.atMs <= nowMs);
   const first = mine.reduce<ChannelReading | null>((best, r) => (best === null || r.atMs < best.atMs ? r : best), null);
   const last = latest(mine, sinceMs, nowMs);
@@ -81,7 +81,7 @@ function drainOf(fold: RunFold, m: LiveMatter, sinceMs: number, nowMs: number): 
   return m.wh === null || m.watts === null ? null : (100 * m.watts) / (m.wh * 3_600_000);
 }
 
-function card(fold: RunFold, m: LiveMatter, nowMs: number): LiveEnd | null {
+function card(fold: RunFold, m: LiveEndsInput, nowMs: number): LiveEnd | null {
   const mbps = fold.setup?.mode.mbps ?? 0;
   const full = fullSince(fold, "card swap");
   const last = latest(m.freeGb, full.atMs, nowMs);

@@ -9,7 +9,7 @@ import { HeatLine } from "./heatLine.ts";
 import { NO_TRAITS } from "../kit/index.ts";
 import { coolDownMsOf, coolDownOf, DEFAULT_SCHOOLS, schoolsOf, tauMsOf } from "./schools.ts";
 import { Copies, meet, shiftPast, SpanSet } from "./spans.ts";
-import { battery, card, HOUR, item, MIN, range, setup, unit, wish } from "./testing/requests.ts";
+import { battery, card, HOUR, item, MIN, range, setup, unit, wanted } from "./testing/requests.ts";
 import type { Way } from "./ways.ts";
 import { waysOf } from "./ways.ts";
 
@@ -104,8 +104,8 @@ describe("a unit's heat along the day", () => {
 
 describe("the ways a run can be done", () => {
   const hot = setup({ mode: { mbps: 400 } });
-  const ways = (more: Parameters<typeof wish>[2], stock: Parameters<typeof waysOf>[2], traits = NO_TRAITS): Way[] | string => {
-    const made = waysOf(wish("a#1", "u1", { setup: hot, ...more }), unit("u1", { traits }), stock, DEFAULT_RULES);
+  const ways = (more: Parameters<typeof wanted>[2], stock: Parameters<typeof waysOf>[2], traits = NO_TRAITS): Way[] | string => {
+    const made = waysOf(wanted("a#1", "u1", { setup: hot, ...more }), unit("u1", { traits }), stock, DEFAULT_RULES);
     return made.ok ? made.ways : made.text;
   };
   const words = (list: Way[] | string) =>

@@ -2,7 +2,7 @@
 
 import { plateauOf, UNKNOWN_PLATEAU } from "../heat/index.ts";
 import { schoolsOf } from "./schools.ts";
-import type { DayRules, DayUnit, DayWish } from "./dayTypes.ts";
+import type { DayRules, DayUnit, WantedRun } from "./dayTypes.ts";
 import type { EndsAhead, PlannedEnd } from "./ends.ts";
 import { OPEN_RUN_MS, plannedEnd } from "./ends.ts";
 import type { KitItem } from "../kit/index.ts";
@@ -29,33 +29,33 @@ export type Ways = { ok: true; ways: Way[] } | { ok: false; text: string };
 const MOST_WAYS = 4;
 
 /** Best first: media that last, smallest first. A card the tester chose comes before all others. */
-export function waysOf(wish: DayWish, unit: DayUnit, stock: readonly KitItem[], rules: DayRules): Ways {
-  const { mode, condition } = wish.setup;
-  const media = mediaFor(mode, unit.traits, stock, wantedMs(wish));
+export function waysOf(wanted: WantedRun, unit: DayUnit, stock: readonly KitItem[], rules: DayRules): Ways {
+  const { mode, condition } = wanted.setup;
+  const media = mediaFor(mode, unit.traits, stock, wantedMs(wanted));
   if (!media.ok) return { ok: false, text: media.text };
-  const power = powerFor(condition.power, unit.traits, stock, wish.watts);
+  const power = powerFor(condition.power, unit.traits, stock, wanted.watts);
   if (!power.ok) return { ok: false, text: power.text };
-  const chosen = media.choices.filter((c) => c.needs.some((n) => n.itemId === wish.cardId));
+  const chosen = media.choices.filter((c) => c.needs.some((n) => n.itemId === wanted.cardId));
   const choices = chosen.length > 0 ? chosen : media.choices;
-  const ways = choices.slice(0, MOST_WAYS).flatMap((m) => power.choices.map((p) => wayOf(wish, unit, m, p, stock, rules)));
+  const ways = choices.slice(0, MOST_WAYS).flatMap((m) => power.choices.map((p) => wayOf(wanted, unit, m, p, stock, rules)));
   // No way may need more of a thing than there is.
   const possible = ways.filter((w) => [...w.media, ...w.power].every((n) => (stock.find((i) => i.id === n.itemId)?.count ?? 0) >= n.n));
   return possible.length > 0 ? { ok: true, ways: possible } : { ok: false, text: "the kit has fewer cards or batteries than it needs" };
 }
 
 /** Media should outlast the longest earlier run, or the tester's own stop if that comes first. */
-function wantedMs(wish: DayWish): number {
-  const stopMin = schoolsOf(wish.setup.protocol).stopAfterMin;
-  const longestMs = wish.heat.ok ? (wish.heat.range.hiMs ?? Math.max(OPEN_RUN_MS, wish.heat.range.loMs)) : OPEN_RUN_MS;
+function wantedMs(wanted: WantedRun): number {
+  const stopMin = schoolsOf(wanted.setup.protocol).stopAfterMin;
+  const longestMs = wanted.heat.ok ? (wanted.heat.range.hiMs ?? Math.max(OPEN_RUN_MS, wanted.heat.range.loMs)) : OPEN_RUN_MS;
   return Math.min(longestMs, stopMin === null ? longestMs : stopMin * 60_000);
 }
 
-function wayOf(wish: DayWish, unit: DayUnit, media: MediaChoice, power: PowerChoice, stock: readonly KitItem[], rules: DayRules): Way {
-  const { mode, protocol } = wish.setup;
+function wayOf(wanted: WantedRun, unit: DayUnit, media: MediaChoice, power: PowerChoice, stock: readonly KitItem[], rules: DayRules): Way {
+  const { mode, protocol } = wanted.setup;
   const stopMin = schoolsOf(protocol).stopAfterMin;
-  const swaps = wish.swaps ? plannedSwaps(media, wantedMs(wish), stock, rules) : null;
+  const swaps = wanted.swaps ? plannedSwaps(media, wantedMs(wanted), stock, rules) : null;
   const ahead: EndsAhead = {
-    heat: wish.heat,
+    heat: wanted.heat,
     cardMs: swaps?.cardMs ?? media.cardMs,
     recorderMs: media.recorderMs,
     batteryMs: power.batteryMs,
@@ -72,7 +72,7 @@ function wayOf(wish: DayWish, unit: DayUnit, media: MediaChoice, power: PowerCho
     end,
     swaps: swapsAt,
     lastsMs: end.hiMs + swapsAt.length * rules.swapMs,
-    plateau: plateauFor(wish, unit.tauMs),
+    plateau: plateauFor(wanted, unit.tauMs),
     tight: media.tight,
   };
 }
@@ -93,5 +93,5 @@ function plannedSwaps(media: MediaChoice, wantedMs: number, stock: readonly KitI
   };
 }
 
-const plateauFor = (wish: DayWish, tauMs: number): number =>
-  wish.heat.ok && wish.heat.range.events > 0 ? plateauOf(Math.max(1000, wish.heat.range.midMs), tauMs) : UNKNOWN_PLATEAU;
+const plateauFor = (wanted: WantedRun, tauMs: number): number =>
+  wanted.heat.ok && wanted.heat.range.events > 0 ? plateauOf(Math.max(1000, wanted.heat.range.midMs), tauMs) : UNKNOWN_PLATEAU;

@@ -3,7 +3,7 @@
 import { typicalOf } from "../cells/index.ts";
 import { logsOf } from "../cells/index.ts";
 import { lifetimesOf } from "../cells/index.ts";
-import type { Asked, CandidateRun, CellReading } from "../cells/index.ts";
+import type { ClaimLevels, CandidateRun, CellReading } from "../cells/index.ts";
 import type { SurvivalStep } from "../statistics/index.ts";
 import { kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
 import type { RunFold, StartBody } from "../runs/index.ts";
@@ -51,7 +51,7 @@ export function reportCell(
   cell: CellRecords,
   bound: CellBound,
   candidates: readonly CandidateRun[],
-  asked: Asked,
+  levels: ClaimLevels,
   pooled: Scatter | null,
 ): CellReport {
   const { records } = cell;
@@ -71,11 +71,11 @@ export function reportCell(
     levelling: levelledRuns(cell, candidates),
     leads: warningLeads(
       candidates.filter((c) => records.some((r) => r.runId === c.runId)),
-      asked.confidence,
+      levels.confidence,
     ),
     belief: countdownBelief(
       candidates.filter((c) => records.some((r) => r.runId === c.runId)),
-      asked.confidence,
+      levels.confidence,
     ),
     calibration: calibrate(pastOf(records), pooled),
   };

@@ -39,16 +39,16 @@ describe("a temperature that was not tested", () => {
   });
   it("covers the truth about as often as it says, 200 made units (90 % asked, three standard errors allowed)", () => {
     let covered = 0;
-    let told = 0;
+    let answered = 0;
     for (let seed = 1; seed <= 200; seed++) {
       const fit = fitPhysics(at([18, 18, 18, 24, 24, 24, 30, 30, 30], 0.08, seed), TAU, 0.08);
       if (!fit.ok) continue;
       const t = physicsAt(fit, 27);
-      told++;
+      answered++;
       if (t.ok && t.time.lo <= truthSec(27) && truthSec(27) <= t.time.hi) covered++;
     }
-    expect(told).toBeGreaterThan(150);
-    expect(covered / told).toBeGreaterThan(0.9 - 3 * Math.sqrt((0.9 * 0.1) / told));
+    expect(answered).toBeGreaterThan(150);
+    expect(covered / answered).toBeGreaterThan(0.9 - 3 * Math.sqrt((0.9 * 0.1) / answered));
   });
   it("says never below the critical ambient, within reach", () => {
     const fit = fitPhysics(at([13, 13, 20, 20, 27]), TAU, 0.03);

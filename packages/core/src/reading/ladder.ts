@@ -10,7 +10,7 @@ import { logsOf } from "../cells/index.ts";
 import { lifetimesOf } from "../cells/index.ts";
 import type { Timed } from "../cells/index.ts";
 import { randomFrom } from "../statistics/index.ts";
-import type { Asked } from "../cells/index.ts";
+import type { ClaimLevels } from "../cells/index.ts";
 import type { CellPivotResult, ScatterCheck } from "../statistics/index.ts";
 import {
   ASSUMED_SD,
@@ -81,18 +81,23 @@ export interface LadderSettings {
 export const LADDER_SETTINGS: LadderSettings = { assumedSd: ASSUMED_SD, draws: PIVOT_DRAWS, seed: 20_310_601 };
 
 /** Cells of one unit on one clock, one endpoint. A bound for each cell, in order; `only`: for that cell alone. */
-export function climb(cells: readonly LadderCell[], asked: Asked, settings: LadderSettings = LADDER_SETTINGS, only?: number): CellBound[] {
+export function climb(
+  cells: readonly LadderCell[],
+  levels: ClaimLevels,
+  settings: LadderSettings = LADDER_SETTINGS,
+  only?: number,
+): CellBound[] {
   const pools = new Map<string, Pool>();
   return (only === undefined ? cells : cells.slice(only, only + 1)).map((cell) => {
     const key = protocolKey(cell.setup.protocol);
     const poolOf = (): Pool => {
       const known = pools.get(key);
       if (known !== undefined) return known;
-      const made = makePool(poolCells(cells.filter((c) => protocolKey(c.setup.protocol) === key)), asked, settings);
+      const made = makePool(poolCells(cells.filter((c) => protocolKey(c.setup.protocol) === key)), levels, settings);
       pools.set(key, made);
       return made;
     };
-    return boundOf(cell, asked, settings, poolOf);
+    return boundOf(cell, levels, settings, poolOf);
   });
 }
 
@@ -105,14 +110,14 @@ function poolCells(all: readonly LadderCell[]): LadderCell[] {
   return all.filter((c) => most.includes(c) || shutdownsOf(c.records).length < OWN_SHUTDOWNS);
 }
 
-function boundOf(cell: LadderCell, asked: Asked, settings: LadderSettings, poolOf: () => Pool): CellBound {
+function boundOf(cell: LadderCell, levels: ClaimLevels, settings: LadderSettings, poolOf: () => Pool): CellBound {
   const above: Step[] = [];
   if (shutdownsOf(cell.records).length === 0)
     return { ok: false, above: RUNGS.map((rung) => ({ rung, because: "no-shutdown-in-this-cell" })) };
-  const own = ownBound(cell.records, asked);
+  const own = ownBound(cell.records, levels);
   if (own.ok) return { ...own, above };
   above.push({ rung: "own", because: own.because });
-  const pooled = pooledBound(poolOf(), cell, asked);
+  const pooled = pooledBound(poolOf(), cell, levels);
   if (pooled.ok) return { ...pooled, above };
   above.push({ rung: "pooled", because: pooled.because });
   if (scatterBeyond(logsOf(cell.records), settings.assumedSd) < CHECK_P)
@@ -121,7 +126,7 @@ function boundOf(cell: LadderCell, asked: Asked, settings: LadderSettings, poolO
     ok: true,
     rung: "assumed",
     by: "assumed",
-    lowerMs: downMs(assumedScatterLower(lifetimesOf(cell.records), settings.assumedSd, 1 - asked.share, asked.confidence)),
+    lowerMs: downMs(assumedScatterLower(lifetimesOf(cell.records), settings.assumedSd, 1 - levels.share, levels.confidence)),
     from: evidence(cell.records, 1),
     sd: settings.assumedSd,
     redrawn: 0,
@@ -139,12 +144,12 @@ const evidence = (records: readonly Timed[], cells: number): Here["from"] => ({
   runIds: records.map((r) => r.runId),
 });
 
-function ownBound(records: readonly Timed[], asked: Asked): Here | { ok: false; because: NotHere } {
+function ownBound(records: readonly Timed[], levels: ClaimLevels): Here | { ok: false; because: NotHere } {
   if (shutdownsOf(records).length < OWN_SHUTDOWNS) return { ok: false, because: "too-few-shutdowns" };
   const data = lifetimesOf(records);
   const fit = fitLife(data, "weibull");
   if (!fit.ok) return { ok: false, because: fit.reason === "all-failures-at-the-largest-time" ? fit.reason : "no-fit" };
-  const bound = conditionalWeibullLower(data, fit, 1 - asked.share, asked.confidence);
+  const bound = conditionalWeibullLower(data, fit, 1 - levels.share, levels.confidence);
   if (!bound.ok) return { ok: false, because: "too-few-shutdowns" };
   const logSd = (fit.sigma * Math.PI) / Math.sqrt(6);
   return {
@@ -169,7 +174,7 @@ interface Pool {
   pivots: CellPivotResult | null;
 }
 
-function makePool(all: readonly LadderCell[], asked: Asked, settings: LadderSettings): Pool {
+function makePool(all: readonly LadderCell[], levels: ClaimLevels, settings: LadderSettings): Pool {
   const cells = all.filter((c) => shutdownsOf(c.records).length > 0);
   const records = cells.flatMap((c) => c.records);
   const check = equalScatter(cells.map((c) => logsOf(c.records)));
@@ -188,7 +193,7 @@ function makePool(all: readonly LadderCell[], asked: Asked, settings: LadderSett
       : cellPivots(
           cells.map((c) => ({ ...lifetimesOf(c.records), cutAt: cutsOf(c) })),
           "lognormal",
-          1 - asked.share,
+          1 - levels.share,
           settings.draws,
           randomFrom(settings.seed),
         );
@@ -201,26 +206,26 @@ function cutsOf({ records }: LadderCell): number[] {
   return records.map((r) => (r.event === 0 ? r.timeSec : Math.min(Number.POSITIVE_INFINITY, ...cuts.filter((c) => c >= r.timeSec))));
 }
 
-function pooledBound(pool: Pool, cell: LadderCell, asked: Asked): Here | { ok: false; because: NotHere } {
+function pooledBound(pool: Pool, cell: LadderCell, levels: ClaimLevels): Here | { ok: false; because: NotHere } {
   if (pool.refused !== null) return { ok: false, because: pool.refused };
   const i = pool.cells.indexOf(cell);
   const here = { ok: true as const, rung: "pooled" as const, from: evidence(pool.records, pool.cells.length), check: pool.check };
   if (pool.pivots === null) {
-    const { lower, sd } = exactPooled(pool, cell, asked);
+    const { lower, sd } = exactPooled(pool, cell, levels);
     return { ...here, by: "exact", lowerMs: downMs(lower), sd, redrawn: 0 };
   }
   if (!pool.pivots.ok) return { ok: false, because: "no-fit" };
-  const lower = cellPivotLower(pool.pivots, i, asked.confidence);
+  const lower = cellPivotLower(pool.pivots, i, levels.confidence);
   if (lower === null) return { ok: false, because: "too-many-unfittable" };
   return { ...here, by: "pivot", lowerMs: downMs(lower), sd: pool.pivots.sigma, redrawn: pool.pivots.cells[i]?.missed ?? 0 };
 }
 
 /** Complete: mean of the cell's logs less k of the pooled deviation; k from the noncentral t with h = 1 / n of the cell. */
-function exactPooled(pool: Pool, cell: LadderCell, asked: Asked): { lower: number; sd: number } {
+function exactPooled(pool: Pool, cell: LadderCell, levels: ClaimLevels): { lower: number; sd: number } {
   const df = pool.records.length - pool.cells.length;
   const middle = (records: readonly Timed[]): number => logsOf(records).reduce((a, b) => a + b, 0) / records.length;
   const squares = pool.cells.reduce((sum, c) => sum + logsOf(c.records).reduce((s, v) => s + (v - middle(c.records)) ** 2, 0), 0);
   const sd = Math.sqrt(squares / df);
-  const k = regressionToleranceFactor(df, 1 / cell.records.length, asked.share, asked.confidence);
+  const k = regressionToleranceFactor(df, 1 / cell.records.length, levels.share, levels.confidence);
   return { lower: Math.exp(middle(cell.records) - k * sd), sd };
 }

@@ -6,7 +6,7 @@ import type { Timed } from "../cells/index.ts";
 import { typicalOf } from "../cells/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { Random } from "../statistics/index.ts";
-import type { Asked } from "../cells/index.ts";
+import type { ClaimLevels } from "../cells/index.ts";
 import { ASSUMED_SD, varianceOf } from "../statistics/index.ts";
 import type { CellBound, LadderCell, LadderSettings } from "./ladder.ts";
 import { climb, LADDER_SETTINGS } from "./ladder.ts";
@@ -34,7 +34,7 @@ const COUNTS = [1, 2, 3] as const;
 export function nextRuns(
   cells: readonly NextCell[],
   bounds: readonly CellBound[],
-  asked: Asked,
+  levels: ClaimLevels,
   seed = 20_310_604,
   draws = NEXT_DRAWS,
 ): NextRun[] {
@@ -48,7 +48,7 @@ export function nextRuns(
     for (const runs of COUNTS) {
       // The same draws for every candidate: they differ by their runs, not by luck.
       const random = randomFrom(seed);
-      const after = Array.from({ length: draws }, () => boundWith(cells, i, runs, law, asked, settings, random)).sort((a, b) => a - b);
+      const after = Array.from({ length: draws }, () => boundWith(cells, i, runs, law, levels, settings, random)).sort((a, b) => a - b);
       const expectedSec = after[after.length >> 1] ?? 0;
       const hours = (runs * (Math.min(Math.exp(law.log), law.cutSec) + cell.coolSec)) / 3600;
       out.push({ key: cell.key, runs, hours, nowSec, expectedSec, gainPerHour: (expectedSec - (nowSec ?? 0)) / hours });
@@ -87,13 +87,13 @@ function boundWith(
   i: number,
   runs: number,
   law: Law,
-  asked: Asked,
+  levels: ClaimLevels,
   settings: LadderSettings,
   random: Random,
 ): number {
   const more = Array.from({ length: runs }, (_, k) => drawnRun(law, k, random));
   const grown = cells.map((c, k) => (k === i ? { ...c, records: [...c.records, ...more] } : c));
-  const bound = climb(grown, asked, settings, i)[0];
+  const bound = climb(grown, levels, settings, i)[0];
   return bound?.ok === true ? bound.lowerMs / 1000 : 0;
 }
 
@@ -106,7 +106,7 @@ export function runsUntil(
   bounds: readonly CellBound[],
   i: number,
   wantedSec: number,
-  asked: Asked,
+  levels: ClaimLevels,
   seed = 20_310_605,
 ): RunsUntil {
   const cell = cells[i];
@@ -117,7 +117,7 @@ export function runsUntil(
   const settings = { ...LADDER_SETTINGS, draws: 200 };
   const reaches = (more: number): boolean => {
     const random = randomFrom(seed);
-    const after = Array.from({ length: NEXT_DRAWS }, () => boundWith(cells, i, more, law, asked, settings, random)).sort((a, b) => a - b);
+    const after = Array.from({ length: NEXT_DRAWS }, () => boundWith(cells, i, more, law, levels, settings, random)).sort((a, b) => a - b);
     return (after[after.length >> 1] ?? 0) >= wantedSec;
   };
   let [lo, hi] = [0, MOST_MORE];

@@ -50,7 +50,7 @@ export interface RatingCheck {
 export function checkRating(
   figure: Figure,
   records: readonly RunRecord[],
-  asked: { share: number; confidence: number },
+  levels: { share: number; confidence: number },
   bound: number | null,
 ): RatingCheck {
   const mine = records.filter((r) => r.setup.mode.id === figure.modeId);
@@ -62,10 +62,10 @@ export function checkRating(
   const of = (what: ReturnType<typeof says>): string[] => mine.filter((r) => says(r) === what).map((r) => r.runId);
   const [outlasted, fellShort, silent] = [of("outlasted"), of("fell short"), of("nothing")];
   const n = outlasted.length + fellShort.length;
-  const atLeast = n === 0 ? null : clopperPearsonLower(outlasted.length, n, asked.confidence);
-  const atMost = n === 0 ? null : clopperPearsonUpper(outlasted.length, n, asked.confidence);
-  const known = (bound !== null && bound >= figure.limitSec) || (atLeast !== null && atLeast >= asked.share);
-  const short = atMost !== null && atMost < asked.share;
+  const atLeast = n === 0 ? null : clopperPearsonLower(outlasted.length, n, levels.confidence);
+  const atMost = n === 0 ? null : clopperPearsonUpper(outlasted.length, n, levels.confidence);
+  const known = (bound !== null && bound >= figure.limitSec) || (atLeast !== null && atLeast >= levels.share);
+  const short = atMost !== null && atMost < levels.share;
   const verdict: RatingVerdict =
     n === 0
       ? "cannot tell"

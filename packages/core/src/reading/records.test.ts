@@ -8,7 +8,7 @@ import { describe, expect, it } from "vitest";
 import { heatShare, intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "../heat/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { cellKey } from "../kit/index.ts";
-import { DEFAULT_ASKED } from "../cells/index.ts";
+import { DEFAULT_LEVELS } from "../cells/index.ts";
 import { mark, START } from "../runs/testing/marks.ts";
 import { climb } from "./ladder.ts";
 import { unitRecords, unsaidOf } from "./records.ts";
@@ -16,7 +16,7 @@ import { made, MODE_B } from "./testing/runs.ts";
 import { pooledScatter } from "./unitReport.ts";
 
 const TAU_MIN = 30;
-const read = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", DEFAULT_ASKED, TAU_MIN);
+const read = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", DEFAULT_LEVELS, TAU_MIN);
 
 describe("records of a unit", () => {
   it("are seconds by the early bound of the end, the reason kept, cells apart", () => {
@@ -133,7 +133,7 @@ describe("a large unit", () => {
     const runs = Array.from({ length: 24 }, (_, cell) =>
       Array.from({ length: cell < 3 ? 2 : 6 }, (_r, k) => made(`${cell}.${k}`, { sec: sec(cell, k), setup: modeOf(cell) })),
     ).flat();
-    const bounds = climb(read(runs).cells, DEFAULT_ASKED);
+    const bounds = climb(read(runs).cells, DEFAULT_LEVELS);
     expect(bounds.slice(0, 3)).toMatchObject([{ rung: "pooled" }, { rung: "pooled" }, { rung: "pooled" }]);
     const first = bounds[0];
     expect(first?.ok === true && first.from).toMatchObject({ cells: 19, runs: 3 * 2 + 16 * 6 });

@@ -3,7 +3,7 @@
 
 import { startHeats } from "../heat/index.ts";
 import type { Timed } from "../cells/index.ts";
-import type { Asked, CandidateRun, CellReading, Counted } from "../cells/index.ts";
+import type { ClaimLevels, CandidateRun, CellReading, Counted } from "../cells/index.ts";
 import { groupCells, stateCell } from "../cells/index.ts";
 import type { Endpoint, RunFold, StartBody } from "../runs/index.ts";
 
@@ -23,7 +23,7 @@ export interface CellRecords {
 }
 export interface UnitRecords {
   endpoint: Endpoint;
-  asked: Asked;
+  levels: ClaimLevels;
   cells: CellRecords[];
   /** Time constant the ledger worked with, minutes. */
   tauMin: number;
@@ -31,10 +31,10 @@ export interface UnitRecords {
 }
 
 /** Candidates of one unit on one clock. */
-export function unitRecords(candidates: readonly CandidateRun[], endpoint: Endpoint, asked: Asked, tauMin: number): UnitRecords {
+export function unitRecords(candidates: readonly CandidateRun[], endpoint: Endpoint, levels: ClaimLevels, tauMin: number): UnitRecords {
   const startHeat = startHeats(candidates, tauMin * 60_000);
   const cells = groupCells(candidates).map(({ key, setup, runs }): CellRecords => {
-    const reading = stateCell(runs, endpoint, asked);
+    const reading = stateCell(runs, endpoint, levels);
     const folds = new Map(runs.map((r) => [r.runId, r.fold]));
     const records = reading.runs.counted.flatMap((c) => {
       const fold = folds.get(c.runId);
@@ -42,7 +42,7 @@ export function unitRecords(candidates: readonly CandidateRun[], endpoint: Endpo
     });
     return { key, setup, records, reading };
   });
-  return { endpoint, asked, cells, tauMin, startHeat };
+  return { endpoint, levels, cells, tauMin, startHeat };
 }
 
 export function recordOf(counted: Counted, fold: RunFold, startHeat: number): RunRecord[] {

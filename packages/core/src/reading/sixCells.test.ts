@@ -41,7 +41,7 @@ function sixCells(seed: number): CandidateRun[] {
   );
 }
 const read = (candidates: CandidateRun[]): UnitReport =>
-  readUnit({ candidates, endpoint: "shutdown", asked: ASKED, tauMin: 30, figures: [], cardSec: {} });
+  readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {} });
 
 /** Paths to whatever a message to a page could not carry. */
 function functionsIn(value: unknown, path = "report"): string[] {
@@ -123,7 +123,7 @@ describe("any runs at all", () => {
           }),
         );
         const settings = { assumedSd: 0.1, draws: 30, seed: 1 };
-        const report = readUnit({ candidates, endpoint: "shutdown", asked: ASKED, tauMin: 30, figures: [], cardSec: {}, settings });
+        const report = readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {}, settings });
         for (const cell of report.cells) {
           if (!cell.bound.ok) continue;
           expect(cell.bound.lowerMs / 1000).toBeLessThanOrEqual(Math.max(...cell.runs.map((r) => r.timeSec)));

@@ -3,7 +3,7 @@
 import { describe, expect, it } from "vitest";
 import { modeKey } from "../kit/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
-import { DEFAULT_ASKED } from "../cells/index.ts";
+import { DEFAULT_LEVELS } from "../cells/index.ts";
 import { START } from "../runs/testing/marks.ts";
 import type { Figure } from "./rating.ts";
 import { made, MODE_B, SUN } from "./testing/runs.ts";
@@ -12,7 +12,7 @@ import { AFTERNOON_SEC, DUTY_ONS_SEC, readUnit } from "./unitReport.ts";
 
 const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
 const read = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}) =>
-  readUnit({ candidates, endpoint: "shutdown", asked: DEFAULT_ASKED, tauMin: 30, figures, cardSec });
+  readUnit({ candidates, endpoint: "shutdown", levels: DEFAULT_LEVELS, tauMin: 30, figures, cardSec });
 const only = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}): FullCell =>
   read(candidates, figures, cardSec).cells[0] as FullCell;
 const firmware = (version: string) => ({ unit: { ...START.unit, firmware: version } });

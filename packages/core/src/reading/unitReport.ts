@@ -7,7 +7,7 @@ import type { Timed } from "../cells/index.ts";
 import { timeConstantOf } from "../heat/index.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import { typicalOf } from "../cells/index.ts";
-import type { Asked, CandidateRun } from "../cells/index.ts";
+import type { ClaimLevels, CandidateRun } from "../cells/index.ts";
 import { ASSUMED_SD, equalScatter, varianceOf } from "../statistics/index.ts";
 import { cellKey } from "../kit/index.ts";
 import type { Endpoint, StartBody } from "../runs/index.ts";
@@ -37,7 +37,7 @@ export interface UnitQuestion {
   /** Runs of one unit on one clock. */
   candidates: readonly CandidateRun[];
   endpoint: Endpoint;
-  asked: Asked;
+  levels: ClaimLevels;
   tauMin: number;
   figures: readonly Figure[];
   /** Seconds an empty card lasts, by mode key; absent: not known. */
@@ -94,7 +94,7 @@ export interface ChangeReading {
 }
 export interface UnitReport {
   endpoint: Endpoint;
-  asked: Asked;
+  levels: ClaimLevels;
   tauMin: number;
   /** What the ledger of the start heats works with. */
   ledger: TimeConstant;
@@ -113,9 +113,9 @@ export const AFTERNOON_SEC = 4 * 3600;
 
 export function readUnit(q: UnitQuestion): UnitReport {
   const ledger = timeConstantOf(q.candidates, q.tauMin);
-  const unit = unitRecords(q.candidates, q.endpoint, q.asked, ledger.tauMin);
+  const unit = unitRecords(q.candidates, q.endpoint, q.levels, ledger.tauMin);
   const settings = q.settings ?? LADDER_SETTINGS;
-  const bounds = climb(unit.cells, q.asked, settings);
+  const bounds = climb(unit.cells, q.levels, settings);
   const effects = effectsOf(effectRecords(unit, q.candidates));
   const pooled = pooledScatter(unit.cells);
   const cellOf = new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)]));
@@ -128,12 +128,12 @@ export function readUnit(q: UnitQuestion): UnitReport {
     ambient: new Map(),
     cellOf,
     cellSettings,
-    battery: unitRecords(q.candidates, "batteryEmpty", q.asked, ledger.tauMin),
+    battery: unitRecords(q.candidates, "batteryEmpty", q.levels, ledger.tauMin),
   };
   const cells = unit.cells.map((cell, i) => fullCell(shared, cell, bounds[i] as CellBound));
   return {
     endpoint: q.endpoint,
-    asked: q.asked,
+    levels: q.levels,
     tauMin: q.tauMin,
     ledger,
     cells,
@@ -163,7 +163,7 @@ interface Shared {
 }
 
 function fullCell(s: Shared, cell: CellRecords, bound: CellBound): FullCell {
-  const report = reportCell(cell, bound, s.q.candidates, s.q.asked, s.pooled);
+  const report = reportCell(cell, bound, s.q.candidates, s.q.levels, s.pooled);
   return {
     ...report,
     ambient: ambientOf(s, cell),
@@ -299,7 +299,7 @@ function figuresOf(s: Shared, cell: CellRecords, report: CellReport): FigureRead
       const fair = figure.ambientC === null || Math.abs(cell.setup.condition.ambientC - figure.ambientC) <= 3;
       // An assumed scatter carries no confidence, so it proves no rating.
       const bound = fair && report.bound.ok && report.bound.rung !== "assumed" ? report.bound.lowerMs / 1000 : null;
-      const check = figure.kind === "rated" ? checkRating(figure, records, s.q.asked, bound) : null;
+      const check = figure.kind === "rated" ? checkRating(figure, records, s.q.levels, bound) : null;
       const codec = codecFactor(s.effects, mode, saidOf(figure.says?.compression));
       return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, report.typicalSec, s.effects, codec) };
     });

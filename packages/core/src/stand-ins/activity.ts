@@ -13,7 +13,7 @@ export function activitySpans(marks: readonly Mark[]): ActivitySpan[] {
   const spans: ActivitySpan[] = [];
   acts.forEach((act, i) => {
     const span = spanAfter(acts.slice(0, i + 1), act.madeAtMs);
-    if (span === null || sameDoing(spans.at(-1), span)) return;
+    if (span === null || sameActivity(spans.at(-1), span)) return;
     spans.push(span.activity === "recording" ? span : { ...span, fresh: undefined });
   });
   return spans.map(withoutBlanks);
@@ -22,7 +22,7 @@ export function activitySpans(marks: readonly Mark[]): ActivitySpan[] {
 const withoutBlanks = (span: ActivitySpan): ActivitySpan =>
   Object.fromEntries(Object.entries(span).filter(([, value]) => value !== undefined)) as unknown as ActivitySpan;
 
-function sameDoing(last: ActivitySpan | undefined, next: ActivitySpan): boolean {
+function sameActivity(last: ActivitySpan | undefined, next: ActivitySpan): boolean {
   if (last === undefined) return false;
   return last.activity === next.activity && last.sun === next.sun && last.air === next.air && last.screenLit === next.screenLit;
 }

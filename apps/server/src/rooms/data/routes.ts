@@ -5,7 +5,7 @@ import { z } from "zod";
 import type { Deps } from "../../deps.ts";
 import { check, readBytes } from "../../http/body.ts";
 import { Refusal } from "../../http/refusal.ts";
-import { bringIn } from "./bringIn.ts";
+import { importArchive } from "./importArchive.ts";
 import { readSetAside } from "./dataStore.ts";
 import { archiveChunks } from "./exportArchive.ts";
 import type { Archive } from "./readArchive.ts";
@@ -34,7 +34,7 @@ export function dataRoutes(app: Hono, deps: Deps): void {
     return c.body(JSON.stringify(file, null, 1), 200, { "content-type": "application/json" });
   });
   app.post("/api/archive/preview", async (c) =>
-    c.json(await bringIn(deps, await open(await bytesIn(c)), { store: false, conflicts: "refuse" })),
+    c.json(await importArchive(deps, await open(await bytesIn(c)), { store: false, conflicts: "refuse" })),
   );
   app.post("/api/archive/import", async (c) => {
     const { sha256, conflicts } = check(importQuery, c.req.query());
@@ -46,7 +46,7 @@ export function dataRoutes(app: Hono, deps: Deps): void {
         "Not the file that was looked at",
         "This is another file than the one previewed. Nothing was changed; look at it first.",
       );
-    return c.json(await bringIn(deps, archive, { store: true, conflicts }));
+    return c.json(await importArchive(deps, archive, { store: true, conflicts }));
   });
   app.get("/api/set-aside", async (c) => c.json({ setAside: await readSetAside(deps.db) }));
 }

@@ -80,10 +80,10 @@ export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
 /** The ladder reads every cell of the unit on the clock: a rung may stand on all of them. */
 function ladderBound(wanted: Wanted, of: Candidate, all: readonly Candidate[]): CellBound & { ok: true } {
   const mine = all.filter((c) => c.setup.clockId === of.setup.clockId);
-  const asked = { share: wanted.share, confidence: wanted.confidence };
-  const { cells } = unitRecords(mine, wanted.endpoint, asked, DEFAULT_TAU_MIN);
+  const levels = { share: wanted.share, confidence: wanted.confidence };
+  const { cells } = unitRecords(mine, wanted.endpoint, levels, DEFAULT_TAU_MIN);
   const at = cells.findIndex((c) => c.key === cellKey(of.setup));
-  const bound = climb(cells, asked, { ...LADDER_SETTINGS, assumedSd: wanted.assumedSd ?? LADDER_SETTINGS.assumedSd }, at)[0];
+  const bound = climb(cells, levels, { ...LADDER_SETTINGS, assumedSd: wanted.assumedSd ?? LADDER_SETTINGS.assumedSd }, at)[0];
   if (bound?.ok === true) return bound;
   throw new Refusal(
     409,

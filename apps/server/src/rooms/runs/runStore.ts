@@ -182,9 +182,9 @@ interface UsedStream {
 export async function readGauges(db: Db, windows: readonly RunWindow[]): Promise<Map<string, Channel["readings"]>> {
   const gauges = new Map<string, Channel["readings"]>(windows.map((w) => [w.row.id, []]));
   if (windows.length === 0) return gauges;
-  const asked = windows.map(() => "select ? as run_id, ? as unit_id, ? as from_ms, ? as to_ms").join(" union all ");
+  const windowRows = windows.map(() => "select ? as run_id, ? as unit_id, ? as from_ms, ? as to_ms").join(" union all ");
   const [rows] = (await db.raw(
-    `select w.run_id, r.at_ms, r.value from (${asked}) w
+    `select w.run_id, r.at_ms, r.value from (${windowRows}) w
       join stream_use u on u.unit_id = w.unit_id and u.role = 'gauge' and u.from_ms <= w.to_ms and (u.to_ms is null or u.to_ms >= w.from_ms)
       join reading r on r.stream_id = u.stream_id and r.at_ms between greatest(w.from_ms, u.from_ms) and least(w.to_ms, coalesce(u.to_ms, w.to_ms))
       order by w.run_id, r.at_ms`,

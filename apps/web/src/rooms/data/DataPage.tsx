@@ -2,7 +2,7 @@
 
 import type { ReactNode } from "react";
 import { PageHead } from "../../shared/ui/parts.tsx";
-import { BringIn } from "./BringIn.tsx";
+import { ImportPanel } from "./ImportPanel.tsx";
 import { Pairing } from "./Pairing.tsx";
 import { SetAside } from "./SetAside.tsx";
 import { ThisDevice } from "./ThisDevice.tsx";
@@ -29,7 +29,7 @@ export function DataPage() {
             <p className="mb-3">
               It is merged by id: what is here stays, what is new comes in, all or nothing. First you see what it would do.
             </p>
-            <BringIn />
+            <ImportPanel />
           </Part>
           <Part id="aside" title="Set aside">
             <SetAside />

@@ -32,11 +32,11 @@ interface Props {
   bounds: ReadonlyMap<string, number>;
   chosenKey: string;
   /** An end is drawn as an end where this endpoint counts it as one. */
-  asked: Endpoint;
+  endpoint: Endpoint;
   onChoose: (runId: string) => void;
 }
 
-export function CellStrips({ cells, bounds, chosenKey, asked, onChoose }: Props) {
+export function CellStrips({ cells, bounds, chosenKey, endpoint, onChoose }: Props) {
   const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const narrow = width < 560;
@@ -66,7 +66,7 @@ export function CellStrips({ cells, bounds, chosenKey, asked, onChoose }: Props)
             </span>
           </div>
           <CellSvg
-            asked={asked}
+            endpoint={endpoint}
             cell={cell}
             boundMs={bounds.get(cell.key) ?? null}
             x={x}
@@ -90,7 +90,7 @@ function rulerEndOf(cells: readonly HeatCell[]): number {
 
 interface CellSvgProps {
   cell: HeatCell;
-  asked: Endpoint;
+  endpoint: Endpoint;
   boundMs: number | null;
   x: Scale;
   width: number;
@@ -99,7 +99,7 @@ interface CellSvgProps {
 }
 
 /** A large unit has hundreds of strips: what did not change is not drawn again. */
-const CellSvg = memo(function CellSvg({ cell, asked, boundMs, x, width, narrow, unit }: CellSvgProps) {
+const CellSvg = memo(function CellSvg({ cell, endpoint, boundMs, x, width, narrow, unit }: CellSvgProps) {
   const { statement } = cell.reading;
   const valueMs = boundMs ?? (statement.ok ? statement.valueMs : null);
   const limit = valueMs === null ? null : { at: x(limitPosition(cell, valueMs)), label: formatHms(valueMs) };
@@ -110,7 +110,7 @@ const CellSvg = memo(function CellSvg({ cell, asked, boundMs, x, width, narrow, 
   return (
     <svg width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
       {cell.rows.map((row, i) => (
-        <RowMarks asked={asked} key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
+        <RowMarks endpoint={endpoint} key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
       ))}
       {cell.outside.map((f) => (
         <OutsideMark key={f.id} at={x(f.limitSec * 1000)} y={bottom + 8} words={outsideWords(f, unit)} />
@@ -138,13 +138,13 @@ function limitPosition(cell: HeatCell, valueMs: number): number {
 
 interface RowMarksProps {
   row: HeatRow;
-  asked: Endpoint;
+  endpoint: Endpoint;
   x: Scale;
   y: number;
   width: number;
   narrow: boolean;
 }
-const RowMarks = memo(function RowMarks({ row, asked, x, y, width, narrow }: RowMarksProps) {
+const RowMarks = memo(function RowMarks({ row, endpoint, x, y, width, narrow }: RowMarksProps) {
   const { fold, trace } = row.run;
   const date = formatDate(fold.startMs ?? 0, "day", row.run.row?.clockKind);
   return (
@@ -155,7 +155,16 @@ const RowMarks = memo(function RowMarks({ row, asked, x, y, width, narrow }: Row
           {fold.setup?.startState.state === "warm" ? " warm" : ""}
         </text>
       )}
-      <Strip fold={fold} trace={trace} nowMs={fold.startMs ?? 0} x={x} y={y} height={BAR} faint={row.leftOut !== null} asked={asked} />
+      <Strip
+        fold={fold}
+        trace={trace}
+        nowMs={fold.startMs ?? 0}
+        x={x}
+        y={y}
+        height={BAR}
+        faint={row.leftOut !== null}
+        endpoint={endpoint}
+      />
       <Link to={`/runs/${row.run.id}`} aria-label={`Run of ${date}`}>
         <text
           x={width - 4}
@@ -170,16 +179,16 @@ const RowMarks = memo(function RowMarks({ row, asked, x, y, width, narrow }: Row
             paintOrder: "stroke",
           }}
         >
-          {rowEnd(row, asked)}
+          {rowEnd(row, endpoint)}
         </text>
       </Link>
     </g>
   );
 });
 
-function rowEnd({ run }: HeatRow, asked: Endpoint): string {
+function rowEnd({ run }: HeatRow, endpoint: Endpoint): string {
   if (run.fold.state === "void") return "void";
   if (run.fold.end === null) return "rolling";
   const { lo } = summarise(run.fold, 0).recordedMs;
-  return `${isEvent(run.fold, asked) ? "" : "≥ "}${formatHms(lo)}`;
+  return `${isEvent(run.fold, endpoint) ? "" : "≥ "}${formatHms(lo)}`;
 }

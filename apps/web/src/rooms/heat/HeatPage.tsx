@@ -14,7 +14,7 @@ import { Legend } from "../../rulers/strips/Legend.tsx";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { CellStrips } from "./CellStrips.tsx";
-import type { Asked, HeatCell } from "./cells.ts";
+import type { ClaimLevels, HeatCell } from "./cells.ts";
 import { sortedCells, statedCell } from "./cells.ts";
 import type { Answerable, QuestionName } from "./questions/ask.ts";
 import { QUESTIONS } from "./questions/ask.ts";
@@ -67,12 +67,12 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const endpoint = ENDS.find(([, word]) => word === params.get("end"))?.[0] ?? "shutdown";
-  const [wish, setAsked] = useState<Asked>({ share: 0.9, confidence: 0.9 });
+  const [typedLevels, setLevels] = useState<ClaimLevels>({ share: 0.9, confidence: 0.9 });
   // The field shows a new wish at once; what follows from it is drawn when it is ready.
-  const asked = useDeferredValue(wish);
+  const levels = useDeferredValue(typedLevels);
   const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
   const sorted = useMemo(() => sortedCells(query.runs, kit, endpoint), [query.runs, kit, endpoint]);
-  const cells = useMemo(() => sorted.map((cell) => statedCell(cell, asked)), [sorted, asked]);
+  const cells = useMemo(() => sorted.map((cell) => statedCell(cell, levels)), [sorted, levels]);
   const unit = kit?.units.find((u) => u.id === unitId);
   const [kept, setKept] = useState<string | null>(null);
   const chosen =
@@ -82,9 +82,9 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const clockId = chosen?.setup.clockId;
   // Runs of a rehearsal never meet real ones: a reading is of one clock.
   const runs = useMemo(() => query.runs.filter((r) => r.fold.setup?.clockId === clockId), [query.runs, clockId]);
-  const { answer, stale, trouble } = useReport(runs, kit, endpoint, asked, assumedSd);
+  const { answer, stale, trouble } = useReport(runs, kit, endpoint, levels, assumedSd);
   // A limit for another share, confidence or end must never stand under the words of this one, not for a moment.
-  const report = answer !== null && answersTo(answer, endpoint, asked) ? answer : null;
+  const report = answer !== null && answersTo(answer, endpoint, levels) ? answer : null;
   if (query.isLoading) return <Loading what="the runs" />;
   if (query.error !== undefined && query.runs.length === 0)
     return <Trouble sentence={sentenceOf(query.error)} retry={() => void query.refetch()} />;
@@ -108,7 +108,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
             setParams((p) => withParam(p, "end", word === "heat" ? null : word));
           }}
         />
-        <AskedFields asked={wish} onChange={setAsked} />
+        <LevelFields levels={typedLevels} onChange={setLevels} />
       </PageHead>
       {cells.length === 0 || chosen === undefined ? (
         <p>
@@ -120,14 +120,14 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
           <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
             <div className="min-w-0 space-y-3">
               <CellStrips
-                asked={endpoint}
+                endpoint={endpoint}
                 cells={cells}
                 bounds={boundsOf(report)}
                 chosenKey={chosen.key}
                 onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))}
               />
               <Legend
-                asked={endpoint}
+                endpoint={endpoint}
                 witnesses={query.runs.map((r) => r.trace.witness)}
                 outside={cells.some((c) => c.outside.length > 0)}
               />
@@ -141,7 +141,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
               {trouble !== null && <Note tone="alert">{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>}
               <AnswerOf
                 question={question}
-                given={{ cell: chosen, runs, endpoint, asked, assumedSd, onAssumedSd: setAssumedSd }}
+                given={{ cell: chosen, runs, endpoint, levels, assumedSd, onAssumedSd: setAssumedSd }}
                 full={full}
                 report={report}
               />
@@ -154,8 +154,8 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   );
 }
 
-const answersTo = (report: UnitReport, endpoint: Endpoint, { share, confidence }: Asked): boolean =>
-  report.endpoint === endpoint && report.asked.share === share && report.asked.confidence === confidence;
+const answersTo = (report: UnitReport, endpoint: Endpoint, { share, confidence }: ClaimLevels): boolean =>
+  report.endpoint === endpoint && report.levels.share === share && report.levels.confidence === confidence;
 
 const headOf = (question: QuestionName): string =>
   (QUESTIONS.find(([name]) => name === question)?.[1] ?? "").replace("?", "").toLowerCase();
@@ -244,20 +244,20 @@ const SURE = [
   ["0.95", "95 % sure"],
 ] as const;
 
-function AskedFields({ asked, onChange }: { asked: Asked; onChange: (asked: Asked) => void }) {
+function LevelFields({ levels, onChange }: { levels: ClaimLevels; onChange: (levels: ClaimLevels) => void }) {
   return (
     <>
       <SelectField
         label="Wanted for"
-        value={String(asked.share)}
+        value={String(levels.share)}
         options={SHARES}
-        onChange={(e) => onChange({ ...asked, share: Number(e.target.value) })}
+        onChange={(e) => onChange({ ...levels, share: Number(e.target.value) })}
       />
       <SelectField
         label="Confidence"
-        value={String(asked.confidence)}
+        value={String(levels.confidence)}
         options={SURE}
-        onChange={(e) => onChange({ ...asked, confidence: Number(e.target.value) })}
+        onChange={(e) => onChange({ ...levels, confidence: Number(e.target.value) })}
       />
     </>
   );

@@ -24,7 +24,7 @@ export interface HeatCell {
   outside: readonly Kit["figures"][number][];
   clockKind: "real" | "rehearsal" | "demo";
 }
-export interface Asked {
+export interface ClaimLevels {
   share: number;
   confidence: number;
 }
@@ -36,15 +36,15 @@ export interface SortedCell extends Omit<HeatCell, "rows" | "reading"> {
   runs: Eligible;
 }
 
-export const heatCells = (runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked): HeatCell[] =>
-  sortedCells(runs, kit, endpoint).map((cell) => statedCell(cell, asked));
+export const heatCells = (runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels): HeatCell[] =>
+  sortedCells(runs, kit, endpoint).map((cell) => statedCell(cell, levels));
 
-export function statedCell({ mine, runs, endpoint, ...cell }: SortedCell, asked: Asked): HeatCell {
+export function statedCell({ mine, runs, endpoint, ...cell }: SortedCell, levels: ClaimLevels): HeatCell {
   const rows = mine.map((run): HeatRow => {
     const left = runs.leftOut.find((l) => l.runId === run.id);
-    return { run, leftOut: left?.because ?? null, would: left?.wouldBe == null ? null : withLeftOut(runs, run.id, endpoint, asked) };
+    return { run, leftOut: left?.because ?? null, would: left?.wouldBe == null ? null : withLeftOut(runs, run.id, endpoint, levels) };
   });
-  return { ...cell, rows, reading: stateEligible(runs, endpoint, asked) };
+  return { ...cell, rows, reading: stateEligible(runs, endpoint, levels) };
 }
 
 export function sortedCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint): SortedCell[] {

@@ -4,7 +4,7 @@
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import { readUnit } from "@keep-rolling/core/reading";
 import { ASSUMED_SD } from "@keep-rolling/core/statistics";
-import { DEFAULT_ASKED } from "@keep-rolling/core/cells";
+import { DEFAULT_LEVELS } from "@keep-rolling/core/cells";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/kit";
@@ -71,14 +71,14 @@ function read(unitId: string, endpoint: Endpoint = "shutdown"): { runs: SeenRun[
   const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: null }));
   const cardSec = Object.fromEntries(runs.flatMap((r) => (r.fold.setup === null ? [] : [[modeKey(r.fold.setup.mode), 9000]])));
   const settings = { assumedSd: ASSUMED_SD, draws: 200, seed: 1 };
-  const report = readUnit({ candidates, endpoint, asked: DEFAULT_ASKED, tauMin: 30, figures: scenarioKit.figures, cardSec, settings });
-  return { runs, cells: heatCells(runs, kit, endpoint, DEFAULT_ASKED), report };
+  const report = readUnit({ candidates, endpoint, levels: DEFAULT_LEVELS, tauMin: 30, figures: scenarioKit.figures, cardSec, settings });
+  return { runs, cells: heatCells(runs, kit, endpoint, DEFAULT_LEVELS), report };
 }
 
 function given(unit: ReturnType<typeof read>, cell: HeatCell, endpoint: Endpoint = "shutdown"): Answerable {
   const full = unit.report.cells.find((c) => c.key === cell.key) as FullCell;
   const { runs, report } = unit;
-  return { cell, full, report, runs, endpoint, asked: DEFAULT_ASKED, assumedSd: ASSUMED_SD, onAssumedSd: () => undefined };
+  return { cell, full, report, runs, endpoint, levels: DEFAULT_LEVELS, assumedSd: ASSUMED_SD, onAssumedSd: () => undefined };
 }
 
 const ASKED = { Lasts, Why, Temperature, Levelled, Recovering, Warned, Rating, First, Changed } as const;

@@ -11,7 +11,7 @@ import type { SeenRun } from "../../record/runs.ts";
 import type { NextAnswer, NextQuestion } from "../../workers/jobs/nextRuns.ts";
 import { bare, inParts, lean, RUNS_A_PART } from "../../workers/jobs/runParts.ts";
 import { isAbandoned, pool } from "../../workers/pool.ts";
-import type { Asked } from "./cells.ts";
+import type { ClaimLevels } from "./cells.ts";
 
 export interface Reading<T> {
   answer: T | null;
@@ -20,7 +20,7 @@ export interface Reading<T> {
   trouble: string | null;
 }
 
-function useAsked<Q, T>(question: Q | null, ask: (question: Q, signal: AbortSignal) => Promise<T>): Reading<T> {
+function useAnswer<Q, T>(question: Q | null, ask: (question: Q, signal: AbortSignal) => Promise<T>): Reading<T> {
   const [got, setGot] = useState<{ question: Q; answer: T } | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   useEffect(() => {
@@ -46,16 +46,16 @@ const askUnit = (question: UnitQuestion, signal: AbortSignal): Promise<UnitRepor
   pool.call("readUnit", bare(question), { signal, parts: inParts(question.candidates, RUNS_A_PART).map((part) => part.map(lean)) });
 const askNext = (question: NextQuestion, signal: AbortSignal): Promise<NextAnswer> => pool.call("nextRuns", question, { signal });
 
-export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, asked: Asked, assumedSd: number) {
-  const question = useMemo(() => questionOf(runs, kit, endpoint, asked, assumedSd), [runs, kit, endpoint, asked, assumedSd]);
-  return useAsked(question, askUnit);
+export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels, assumedSd: number) {
+  const question = useMemo(() => questionOf(runs, kit, endpoint, levels, assumedSd), [runs, kit, endpoint, levels, assumedSd]);
+  return useAnswer(question, askUnit);
 }
 
 function questionOf(
   runs: readonly SeenRun[],
   kit: Kit | undefined,
   endpoint: Endpoint,
-  asked: Asked,
+  levels: ClaimLevels,
   assumedSd: number,
 ): UnitQuestion | null {
   if (kit === undefined) return null;
@@ -67,7 +67,7 @@ function questionOf(
   return {
     candidates,
     endpoint,
-    asked,
+    levels,
     tauMin: protocolTauMin(candidates),
     figures: kit.figures.filter((f) => !f.archived),
     cardSec,
@@ -75,7 +75,7 @@ function questionOf(
   };
 }
 
-/** Asked only while the question is open: it draws many runs to come. */
+/** ClaimLevels only while the question is open: it draws many runs to come. */
 export function useNext(report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
   const question = useMemo((): NextQuestion | null => {
     if (report === null) return null;
@@ -88,11 +88,11 @@ export function useNext(report: UnitReport | null, wantedSec: number | null): Re
     return {
       cells,
       bounds: report.cells.map((c) => c.bound),
-      asked: report.asked,
+      levels: report.levels,
       wantedSec: report.cells.map((c) => wantedSec ?? wantedOf(c)),
     };
   }, [report, wantedSec]);
-  return useAsked(question, askNext);
+  return useAnswer(question, askNext);
 }
 
 /** From a shutdown to a tenth of the heat. */

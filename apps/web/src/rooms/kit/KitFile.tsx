@@ -26,7 +26,7 @@ export function KitFile() {
     if (done.error === undefined) setReport(done.data);
     else setTrouble(sentenceOf(done.error));
   };
-  const bringIn = async (): Promise<void> => {
+  const importKit = async (): Promise<void> => {
     if (bundle === null) return;
     const done = await take({ bundle, store: true });
     if (done.error !== undefined) return setTrouble(sentenceOf(done.error));
@@ -68,7 +68,7 @@ export function KitFile() {
               ))}
             </ul>
             {changes.length > 0 && (
-              <Button tone="main" disabled={isLoading} onClick={() => void bringIn()}>
+              <Button tone="main" disabled={isLoading} onClick={() => void importKit()}>
                 Bring it in
               </Button>
             )}

@@ -95,13 +95,13 @@ function EvidenceStrips({ limit }: { limit: Limit }) {
     <div className="print-keep relative mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
       <svg width={width} height={bottom + 44} viewBox={`0 0 ${width} ${bottom + 44}`} className="block">
         {shown.map((run, i) => (
-          <Strip key={run.id} fold={run.fold} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} asked={limit.endpoint} />
+          <Strip key={run.id} fold={run.fold} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} endpoint={limit.endpoint} />
         ))}
         <LimitMark at={x(limit.valueMs)} from={18} to={bottom} label={formatHms(limit.valueMs)} labelY={13} light={limit.n < 5} />
         <MinutesRuler x={x} y={bottom + 12} maxMs={maxMs} widthPx={width} />
       </svg>
       {rows.length > shown.length && <p className="text-sm text-soft">{`The ${shown.length} shortest of ${rows.length} are drawn.`}</p>}
-      <Legend witnesses={shown.map((r) => r.trace.witness)} asked={limit.endpoint} />
+      <Legend witnesses={shown.map((r) => r.trace.witness)} endpoint={limit.endpoint} />
     </div>
   );
 }

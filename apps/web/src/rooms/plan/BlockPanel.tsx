@@ -119,7 +119,7 @@ export function BlockPanel({ planned, block, saveDay, startAddress, onClose }: P
 function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
   const { evidence, kit } = planned;
   const range = block.ahead.heat.ok ? block.ahead.heat.range : null;
-  const told = evidence.wattsRuns(block.setup);
+  const measured = evidence.wattsRuns(block.setup);
   const unit = planned.question.request.units.find((u) => u.id === block.unitId);
   const timeOf = (id: string): string => {
     const fold = evidence.runs.find((r) => r.id === id)?.fold;
@@ -145,8 +145,8 @@ function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
         <div>
           <dt className="font-semibold">Watts: the hungriest run of this mode on this unit, by its battery's per cent</dt>
           <dd className="flex flex-wrap gap-x-4">
-            {told.length === 0 && "no run tells"}
-            {told.map(({ id, watts }) => (
+            {measured.length === 0 && "no run tells"}
+            {measured.map(({ id, watts }) => (
               <Link key={id} className="num" to={`/runs/${id}`}>{`${watts.toFixed(1)} W`}</Link>
             ))}
           </dd>

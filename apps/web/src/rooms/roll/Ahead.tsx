@@ -43,19 +43,19 @@ export function Ahead({ kit, setup, form }: Props) {
   const { unitId } = setup;
   // What is asked for, ad hoc conditions included; typing an ambient does not ask anew unless it changes the cell.
   const start = startBody(kit, setup, temperature);
-  const asked = start === null ? null : JSON.stringify(cellOf(start));
+  const cell = start === null ? null : JSON.stringify(cellOf(start));
   const block = useMemo(
-    () => (evidence === null || asked === null ? null : aheadOf(kit, evidence, JSON.parse(asked) as CellSetup, nowMs)),
-    [kit, evidence, asked, nowMs],
+    () => (evidence === null || cell === null ? null : aheadOf(kit, evidence, JSON.parse(cell) as CellSetup, nowMs)),
+    [kit, evidence, cell, nowMs],
   );
   const body = useMemo(
-    () => (evidence === null || asked === null ? null : evidence.body(unitId, nowMs, [tauMinOf(JSON.parse(asked) as CellSetup)])),
-    [evidence, asked, unitId, nowMs],
+    () => (evidence === null || cell === null ? null : evidence.body(unitId, nowMs, [tauMinOf(JSON.parse(cell) as CellSetup)])),
+    [evidence, cell, unitId, nowMs],
   );
   const lastMs = body?.lastPoweredMs ?? null;
   useLedgerStart(form, block, lastMs, nowMs);
   const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
-  if (block === null || body === null) return <AheadRoom waiting={asked !== null} />;
+  if (block === null || body === null) return <AheadRoom waiting={cell !== null} />;
   const { constant } = body;
   const flags = block.flags.filter((f) => f.code !== "pushed");
   return (
@@ -99,10 +99,10 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
         tauMs,
       },
     ],
-    wishes: [
+    wantedRuns: [
       {
         slot: "now",
-        unitId: unitId,
+        unitId,
         cellId: "",
         setup: { ...setup, condition: { ...setup.condition, sun: "none" } },
         heat: evidence.expected(setup),
@@ -115,7 +115,7 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
     stock: stockOf(kit),
     sun: [],
     breaks: [],
-    doing: [],
+    underway: [],
     rules: { ...DEFAULT_RULES, prepMs: 0 },
   });
   return plan.blocks[0] ?? null;

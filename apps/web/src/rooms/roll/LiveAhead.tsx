@@ -56,7 +56,7 @@ function thingsOf(kit: Kit, setup: StartBody): Pick<LiveMatter, "wh" | "cardMs">
 
 function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number): AheadMarks {
   const stopAfterMin = schoolsOf(setup.protocol).stopAfterMin;
-  const matter: LiveMatter = {
+  const input: LiveMatter = {
     batteryPct: readingsOf(run, "battery", "batteryPct"),
     freeGb: readingsOf(run, "freeSpace", "freeGb"),
     wh: known.wh,
@@ -67,7 +67,7 @@ function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number)
   const band = known.heat.ok ? liveBand(run.fold, known.heat.range, nowMs) : null;
   return {
     band: band === null || !known.heat.ok ? null : { ...band, words: bandWords(known.heat.range) },
-    ends: liveEnds(run.fold, matter, nowMs),
+    ends: liveEnds(run.fold, input, nowMs),
   };
 }
 

@@ -19,12 +19,12 @@ const ENDS: Readonly<Record<string, EndCause>> = {
 };
 const NEAR_MS = 10_000;
 
-interface Told extends Pick<Offer, "words" | "kind" | "body"> {
+interface EventOffer extends Pick<Offer, "words" | "kind" | "body"> {
   /** Somebody marked it already. */
   said: (fold: RunFold, atMs: number) => boolean;
 }
 const near = (a: number, b: number): boolean => Math.abs(a - b) <= NEAR_MS;
-const TOLD: Readonly<Record<string, Told>> = {
+const EVENT_OFFERS: Readonly<Record<string, EventOffer>> = {
   refused: {
     words: "the camera is too hot and refuses to record",
     kind: "end",
@@ -71,8 +71,8 @@ function offerOf(fold: RunFold, event: DeviceEvent): Offer[] {
         body: { cause },
       },
     ];
-  const told = TOLD[event.kind];
-  if (told !== undefined) return told.said(fold, event.atMs) ? [] : [{ event, words: told.words, kind: told.kind, body: told.body }];
+  const offer = EVENT_OFFERS[event.kind];
+  if (offer !== undefined) return offer.said(fold, event.atMs) ? [] : [{ event, words: offer.words, kind: offer.kind, body: offer.body }];
   if (event.kind !== "warning") return [];
   const phase = WARNING_PHASES.find((p) => p === event.body.phase);
   if (phase === undefined || saidAlready(fold, phase, event.atMs)) return [];

@@ -17,7 +17,7 @@ import { Chain } from "./Chain.tsx";
 import { GapReadings } from "./GapReadings.tsx";
 import { Countdowns, Surroundings } from "./RunStates.tsx";
 import { Numbers } from "./Numbers.tsx";
-import { TakeOut } from "./TakeOut.tsx";
+import { ExportPanel } from "./ExportPanel.tsx";
 import { Findings } from "./Findings.tsx";
 import { MarkTable } from "./MarkTable.tsx";
 import { StrikeOut } from "../../shared/ui/StrikeOut.tsx";
@@ -63,7 +63,7 @@ function OneRun({ run, setup, clock }: { run: WatchedRun; setup: StartBody; cloc
         </div>
         <div className="space-y-5">
           <MarkTable run={run} clock={clock} />
-          <TakeOut run={run} />
+          <ExportPanel run={run} />
         </div>
       </div>
     </>

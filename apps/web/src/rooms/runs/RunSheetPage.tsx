@@ -15,7 +15,7 @@ import { Button, PageHead } from "../../shared/ui/parts.tsx";
 import { Numbers } from "./Numbers.tsx";
 import { RunGate } from "./RunGate.tsx";
 import { settingRows } from "./settingRows.ts";
-import { simulatedNote } from "./TakeOut.tsx";
+import { simulatedNote } from "./ExportPanel.tsx";
 
 export const RunSheetPage = () => <RunGate>{(run, setup, clock) => <Sheet run={run} setup={setup} clock={clock} />}</RunGate>;
 export const SettingsCardPage = () => <RunGate>{(run, setup, clock) => <Card run={run} setup={setup} clock={clock} />}</RunGate>;
@@ -28,7 +28,7 @@ interface Props {
 
 /** More marks than this would need a second page; the rest are counted. */
 const MARKS_MOST = 26;
-const TOLD: readonly string[] = ["start", "gap", "resume", "warning", "condition", "end", "check", "note", "touch"];
+const SHOWN_KINDS: readonly string[] = ["start", "gap", "resume", "warning", "condition", "end", "check", "note", "touch"];
 
 function Sheet({ run, setup, clock }: Props) {
   const { temperature } = useSettings();
@@ -36,7 +36,7 @@ function Sheet({ run, setup, clock }: Props) {
   const { fold } = run;
   const startMs = fold.startMs ?? 0;
   const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
-  const told = fold.effective.filter((m) => TOLD.includes(m.kind));
+  const shown = fold.effective.filter((m) => SHOWN_KINDS.includes(m.kind));
   return (
     <div className="max-w-[46rem]">
       <PageHead title={`${setup.unit.name} · ${setup.mode.name}`} sub={subWords(run, setup, clock)}>
@@ -60,14 +60,14 @@ function Sheet({ run, setup, clock }: Props) {
         <div className="text-sm">
           <SettingList setup={setup} />
           <ol className="mt-2">
-            {told.slice(0, MARKS_MOST).map((m) => (
+            {shown.slice(0, MARKS_MOST).map((m) => (
               <li key={m.id} className="grid grid-cols-[4.2rem_1fr] gap-x-2">
                 <span className="num">{formatHms(m.atMs - startMs)}</span>
                 <span>{describeMark(m, temperature)}</span>
               </li>
             ))}
           </ol>
-          {told.length > MARKS_MOST && <p className="text-soft">{`and ${told.length - MARKS_MOST} more marks`}</p>}
+          {shown.length > MARKS_MOST && <p className="text-soft">{`and ${shown.length - MARKS_MOST} more marks`}</p>}
         </div>
       </div>
     </div>

@@ -18,7 +18,7 @@ const CHEVRONS = /M[\d.]+ [\d.]+l([\d.]+) ([\d.]+)-\1 \2M[\d.]+ [\d.]+l\1 \2-\1 
 
 const RULE = { mode: { clipLimitSec: null }, protocol: { continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 } } };
 
-function endOf(cause: string, asked: Endpoint | null): "solid" | "at least" | "both or none" {
+function endOf(cause: string, endpoint: Endpoint | null): "solid" | "at least" | "both or none" {
   const fold = foldRun([mark("start", 0, RULE), mark("end", 600, { cause })]);
   const strip = createElement(Strip, {
     fold,
@@ -27,7 +27,7 @@ function endOf(cause: string, asked: Endpoint | null): "solid" | "at least" | "b
     x: (ms: number) => ms / 1000,
     y: 8,
     height: 20,
-    asked,
+    endpoint,
   });
   const svg = draw(strip);
   return SOLID.test(svg) === CHEVRONS.test(svg) ? "both or none" : SOLID.test(svg) ? "solid" : "at least";

@@ -26,10 +26,10 @@ const WORDS: Readonly<Record<Endpoint, string>> = {
 interface Props {
   witnesses: readonly HeatWitness[];
   outside?: boolean;
-  asked?: Endpoint | null;
+  endpoint?: Endpoint | null;
 }
 
-export function Legend({ witnesses, outside = false, asked = null }: Props) {
+export function Legend({ witnesses, outside = false, endpoint = null }: Props) {
   const shown = [...new Set(witnesses)];
   return (
     <ul className="flex flex-wrap gap-x-5 gap-y-1 text-sm text-soft" aria-label="Legend">
@@ -48,7 +48,7 @@ export function Legend({ witnesses, outside = false, asked = null }: Props) {
         <Standing from={1} to={10} y={8} escalated={false} />
         <Standing from={10} to={19} y={8} escalated />
       </Item>
-      <Item label={WORDS[asked ?? "shutdown"]}>
+      <Item label={WORDS[endpoint ?? "shutdown"]}>
         <EventEnd at={3} y={4} height={8} />
       </Item>
       <Item label="ended otherwise: at least this long">

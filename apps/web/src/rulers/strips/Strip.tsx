@@ -20,11 +20,11 @@ interface StripProps {
   /** Left out of the statement: drawn paler, and said in words by the row. */
   faint?: boolean;
   /** The endpoint asked about; without one the run is drawn as it went. */
-  asked?: Endpoint | null;
+  endpoint?: Endpoint | null;
 }
 
-export function Strip({ fold, trace, nowMs, x, y, height, faint = false, asked = null }: StripProps) {
-  const shape = stripShape(fold, trace, nowMs, asked);
+export function Strip({ fold, trace, nowMs, x, y, height, faint = false, endpoint = null }: StripProps) {
+  const shape = stripShape(fold, trace, nowMs, endpoint);
   if (shape === null) return null;
   return (
     <g role="img" aria-label={describeRun(fold, nowMs)} opacity={faint ? 0.5 : 1}>

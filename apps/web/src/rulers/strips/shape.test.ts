@@ -50,9 +50,9 @@ describe("the shape of a strip", () => {
 describe("an end is drawn as what it is counted as", () => {
   const RULE = { mode: { clipLimitSec: null }, protocol: { continuity: { poweredOff: "strict", bridgeBodyOnMs: 20_000 } } };
   const kinds = (marks: Mark[]) =>
-    ([null, "shutdown", "batteryEmpty", "firstWarning"] as const).map((asked) => {
+    ([null, "shutdown", "batteryEmpty", "firstWarning"] as const).map((endpoint) => {
       const fold = foldRun(marks);
-      return stripShape(fold, heatTrace(fold), 0, asked)?.end?.kind;
+      return stripShape(fold, heatTrace(fold), 0, endpoint)?.end?.kind;
     });
   it("an empty battery is an end when the battery is asked about, and only at least when heat is", () =>
     expect(kinds([mark("start", 0, RULE), mark("end", 900, { cause: "battery empty" })])).toEqual([

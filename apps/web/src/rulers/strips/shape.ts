@@ -32,7 +32,7 @@ export interface StripShape {
  * `nowMs`: bench clock; used only while the run is under way. A void run reaches to the undo of its start. `asked`: the endpoint that is
  * asked about, so that an end is drawn as an end exactly where it is counted as one; null: the run as it went, whatever its protocol bridges.
  */
-export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number, asked: Endpoint | null = null): StripShape | null {
+export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number, endpoint: Endpoint | null = null): StripShape | null {
   const { startMs } = fold;
   if (startMs === null) return null;
   const openUntil = fold.state === "void" ? (fold.voidedMs ?? nowMs) : nowMs;
@@ -47,7 +47,7 @@ export function stripShape(fold: RunFold, trace: HeatTrace, nowMs: number, asked
     splits: fold.splits.map((ms) => ms - startMs),
     flags: fold.warnings.map((w) => w.shownMs - startMs),
     warned: fold.warnings.flatMap((w) => warnedSpans(w, startMs, startMs + untilMs)),
-    end: endShape(fold, startMs, untilMs, asked),
+    end: endShape(fold, startMs, untilMs, endpoint),
     expected: expectedEnds(fold),
   };
 }
@@ -62,20 +62,20 @@ function warnedSpans(w: Warning, startMs: number, untilMs: number): StripShape["
   ].filter((s) => s.toMs > s.fromMs);
 }
 
-function endShape(fold: RunFold, startMs: number, untilMs: number, asked: Endpoint | null): StripShape["end"] {
+function endShape(fold: RunFold, startMs: number, untilMs: number, endpoint: Endpoint | null): StripShape["end"] {
   if (fold.state === "void") return { atMs: untilMs, loMs: untilMs, kind: "void" };
   if (fold.end === null) return null;
   return {
     atMs: fold.end.hiMs - startMs,
     loMs: fold.end.loMs - startMs,
-    kind: isEvent(fold, asked) ? "event" : "at least",
+    kind: isEvent(fold, endpoint) ? "event" : "at least",
   };
 }
 
 /** What the observation says, never the name of the cause. A refusal records nothing and is heat's doing all the same. */
-export function isEvent(fold: RunFold, asked: Endpoint | null): boolean {
-  const rule = asked === null ? LENIENT_RULE : (fold.setup?.protocol.continuity ?? LENIENT_RULE);
-  const seen = observe(fold, rule, asked ?? "shutdown");
+export function isEvent(fold: RunFold, endpoint: Endpoint | null): boolean {
+  const rule = endpoint === null ? LENIENT_RULE : (fold.setup?.protocol.continuity ?? LENIENT_RULE);
+  const seen = observe(fold, rule, endpoint ?? "shutdown");
   return seen.ok ? seen.event === 1 : seen.reason === "refused";
 }
 

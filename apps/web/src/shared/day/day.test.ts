@@ -112,41 +112,41 @@ describe("a day's minutes", () => {
 
 describe("trials left", () => {
   it("are those not yet counted, numbered through the plan", () => {
-    expect(ask([]).wishes.map((w) => w.slot)).toEqual([1, 2, 3].map((n) => slotName(CELL.id, n)));
-    expect(ask([ran("a", FROM - DAY_MS, 40)]).wishes.map((w) => w.slot)).toEqual([2, 3].map((n) => slotName(CELL.id, n)));
+    expect(ask([]).wantedRuns.map((w) => w.slot)).toEqual([1, 2, 3].map((n) => slotName(CELL.id, n)));
+    expect(ask([ran("a", FROM - DAY_MS, 40)]).wantedRuns.map((w) => w.slot)).toEqual([2, 3].map((n) => slotName(CELL.id, n)));
     // A warm run does not count; another unit's neither.
-    expect(ask([ran("a", FROM - DAY_MS, 40, { startState: { state: "warm", by: "gauge" } })]).wishes).toHaveLength(3);
+    expect(ask([ran("a", FROM - DAY_MS, 40, { startState: { state: "warm", by: "gauge" } })]).wantedRuns).toHaveLength(3);
   });
   it("a run started from its block keeps its number, whatever becomes of it; a void one gives it back", () => {
     const slot = { dayId: day.id, slot: slotName(CELL.id, 2) };
     const runs = [ran("a", FROM - DAY_MS, 40), ran("b", FROM + 600_000, null, { slot })];
     const question = ask(runs, {}, FROM + 900_000);
-    expect(question.doing).toMatchObject([{ slot: slot.slot, endMs: null, cellId: CELL.id }]);
+    expect(question.underway).toMatchObject([{ slot: slot.slot, endMs: null, cellId: CELL.id }]);
     expect(planDay(question).blocks.map((b) => [b.slot, b.state])).toEqual([
       [slotName(CELL.id, 2), "rolling"],
       [slotName(CELL.id, 3), "planned"],
     ]);
     const voided = ask([ran("a", FROM - DAY_MS, 40), ran("b", FROM + 600_000, null, { slot }, true)], {}, FROM + 900_000);
-    expect(voided.doing).toEqual([]);
-    expect(voided.wishes.map((w) => w.slot)).toContain(slot.slot);
+    expect(voided.underway).toEqual([]);
+    expect(voided.wantedRuns.map((w) => w.slot)).toContain(slot.slot);
     // It heated the body all the same.
     expect(voided.units[0]?.heat.at(-1)).toMatchObject({ fromMs: FROM + 600_000, shutdown: false });
   });
   it("a counted run of today beside the plan takes one of the last trials", () => {
     const question = ask([ran("a", FROM + 600_000, 40)], {}, FROM + 4_000_000);
-    expect(question.wishes.map((w) => w.slot)).toEqual([1, 2].map((n) => slotName(CELL.id, n)));
-    expect(question.doing).toMatchObject([{ slot: null }]);
+    expect(question.wantedRuns.map((w) => w.slot)).toEqual([1, 2].map((n) => slotName(CELL.id, n)));
+    expect(question.underway).toMatchObject([{ slot: null }]);
   });
   it("what rolls today has no part in a day to come", () => {
     const rolling = ran("a", FROM - DAY_MS, null);
-    expect(ask([rolling]).doing).toEqual([]);
+    expect(ask([rolling]).underway).toEqual([]);
     expect(ask([rolling]).units[0]?.heat.at(-1)?.toMs).toBe(FROM - DAY_MS / 2);
-    expect(ask([rolling], {}, FROM + 60_000).doing).toMatchObject([{ slot: null, endMs: null }]);
+    expect(ask([rolling], {}, FROM + 60_000).underway).toMatchObject([{ slot: null, endMs: null }]);
   });
   it("of two runs of one block the later is the block", () => {
     const slot = { dayId: day.id, slot: slotName(CELL.id, 1) };
     const question = ask([ran("a", FROM + 600_000, 5, { slot }), ran("b", FROM + 9_000_000, 40, { slot })], {}, FROM + 15_000_000);
-    expect(question.doing.map((d) => [d.slot, d.startMs])).toEqual([
+    expect(question.underway.map((d) => [d.slot, d.startMs])).toEqual([
       [null, FROM + 600_000],
       [slot.slot, FROM + 9_000_000],
     ]);
@@ -154,7 +154,7 @@ describe("trials left", () => {
   it("left out, pinned and chosen cards travel with their slot", () => {
     const choice = { slot: slotName(CELL.id, 2), startMin: 600, cardId: id(8), swaps: true, out: false };
     const question = ask([], { choices: [choice, { ...choice, slot: slotName(CELL.id, 3), out: true }] });
-    expect(question.wishes.map((w) => [w.slot.at(-1), w.pinMs, w.cardId, w.swaps])).toEqual([
+    expect(question.wantedRuns.map((w) => [w.slot.at(-1), w.pinMs, w.cardId, w.swaps])).toEqual([
       ["1", null, null, false],
       ["2", msOfMinute(day, 600), id(8), true],
     ]);

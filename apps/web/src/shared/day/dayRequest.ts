@@ -3,7 +3,7 @@
 import type { TimeConstant } from "@keep-rolling/core/heat";
 import type { DayDoc, PlanDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
-import type { DayRequest, DayWish, Doing } from "@keep-rolling/core/planning";
+import type { DayRequest, WantedRun, RunUnderway } from "@keep-rolling/core/planning";
 import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf } from "@keep-rolling/core/planning";
 import { seedOf } from "@keep-rolling/core/statistics";
 import type { SeenRun } from "../../record/runs.ts";
@@ -14,7 +14,7 @@ import { msOfMinute } from "./frame.ts";
 import type { CellState } from "./matrix.ts";
 import { cellStates } from "./matrix.ts";
 
-export interface DayMatter {
+export interface DayInput {
   kit: Kit;
   plan: PlanDoc;
   day: DayDoc;
@@ -38,20 +38,20 @@ export interface DayQuestion {
 
 export const slotName = (cellId: string, trial: number): string => `${cellId}#${trial}`;
 
-export function dayRequest(matter: DayMatter): DayQuestion {
-  const { kit, day, evidence, events, nowMs, heatNowMs } = matter;
+export function dayRequest(input: DayInput): DayQuestion {
+  const { kit, day, evidence, events, nowMs, heatNowMs } = input;
   const fromMs = msOfMinute(day, day.fromMin);
   const toMs = msOfMinute(day, day.toMin);
   const units = day.units.flatMap((id) => kit.units.filter((u) => u.id === id));
-  const doing = doingOf(matter, fromMs, toMs);
-  const states = cellStates(kit, matter.plan, evidence.runs);
-  const perUnit = units.map((u) => unitWishes(matter, states, u.id, fromMs, doing));
+  const underway = underwayOf(input, fromMs, toMs);
+  const states = cellStates(kit, input.plan, evidence.runs);
+  const perUnit = units.map((u) => unitWanted(input, states, u.id, fromMs, underway));
   // One reading of a unit's heat: its intervals for the board, its constant for the words.
   const bodies = units.map((u, i) =>
     evidence.body(
       u.id,
       heatNowMs,
-      (perUnit[i]?.wishes ?? []).map((w) => schoolsOf(w.setup.protocol).tauMin),
+      (perUnit[i]?.wantedRuns ?? []).map((w) => schoolsOf(w.setup.protocol).tauMin),
     ),
   );
   const spanMs = (s: { fromMin: number; toMin: number }) => ({ fromMs: msOfMinute(day, s.fromMin), toMs: msOfMinute(day, s.toMin) });
@@ -63,11 +63,11 @@ export function dayRequest(matter: DayMatter): DayQuestion {
       const u = units[i] as (typeof units)[number];
       return { id: u.id, name: u.name, traits: traitsOf(kit, u), outs: outsOf(events, u.id), heat: [...intervals], tauMs };
     }),
-    wishes: perUnit.flatMap((p) => p.wishes),
+    wantedRuns: perUnit.flatMap((p) => p.wantedRuns),
     stock: stockOf(kit),
     sun: day.sun.map(spanMs),
     breaks: breaksOf(day.weather.map((w) => ({ ...spanMs(w), tempC: w.tempC, humidityPct: w.humidityPct, sun: w.sun }))),
-    doing,
+    underway,
     rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
   };
   const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff }));
@@ -75,15 +75,15 @@ export function dayRequest(matter: DayMatter): DayQuestion {
 }
 
 /** A unit's trials of the day in the wanted order. Trials are numbered through the plan, so one started from its block keeps its number. */
-function unitWishes(matter: DayMatter, states: readonly CellState[], unitId: string, fromMs: number, doing: readonly Doing[]) {
-  const { day } = matter;
+function unitWanted(input: DayInput, states: readonly CellState[], unitId: string, fromMs: number, underway: readonly RunUnderway[]) {
+  const { day } = input;
   const trials = states.flatMap((s) => {
     if (s.cell.unitId !== unitId || s.cell.skip !== null || s.setup === null) return [];
     const before = s.counted.filter((c) => c.startMs < fromMs).length;
-    const slotted = new Set(doing.flatMap((d) => (d.cellId === s.cell.id && d.slot !== null ? [d.slot] : [])));
+    const slotted = new Set(underway.flatMap((d) => (d.cellId === s.cell.id && d.slot !== null ? [d.slot] : [])));
     // A counted run of today that was not started from a block has done one of the last trials.
     const beside = s.counted.filter(
-      (c) => c.startMs >= fromMs && !matter.evidence.runs.some((r) => r.id === c.runId && slotted.has(r.fold.setup?.slot?.slot ?? "")),
+      (c) => c.startMs >= fromMs && !input.evidence.runs.some((r) => r.id === c.runId && slotted.has(r.fold.setup?.slot?.slot ?? "")),
     ).length;
     const slots: string[] = [];
     for (let n = before + 1; n <= s.cell.trials - beside; n++) slots.push(slotName(s.cell.id, n));
@@ -96,17 +96,17 @@ function unitWishes(matter: DayMatter, states: readonly CellState[], unitId: str
     seed,
   );
   const left = new Map(trials.map((t) => [t.state.cell.id, [...t.slots]]));
-  const wishes = order.cells.flatMap((cellId) => {
+  const wanted = order.cells.flatMap((cellId) => {
     const slot = left.get(cellId)?.shift();
     const trial = trials.find((t) => t.state.cell.id === cellId);
-    return slot === undefined || trial?.state.setup == null ? [] : [wishOf(matter, trial.state, slot)];
+    return slot === undefined || trial?.state.setup == null ? [] : [wantedOf(input, trial.state, slot)];
   });
-  return { wishes, placeOff: order.placeOff };
+  return { wantedRuns: wanted, placeOff: order.placeOff };
 }
 
 export const choiceOf = (day: Pick<DayDoc, "choices">, slot: string): SlotChoice | undefined => day.choices.find((c) => c.slot === slot);
 
-function wishOf({ day, evidence }: DayMatter, state: CellState, slot: string): DayWish {
+function wantedOf({ day, evidence }: DayInput, state: CellState, slot: string): WantedRun {
   const { setup, cell } = state;
   if (setup === null) throw new RangeError(`cell ${cell.id} has no setup`);
   const choice = choiceOf(day, slot);
@@ -124,7 +124,7 @@ function wishOf({ day, evidence }: DayMatter, state: CellState, slot: string): D
 }
 
 /** Runs of the day's units in the day's time, void ones left out: those started from blocks, and others beside the plan. */
-function doingOf({ day, evidence, nowMs }: DayMatter, fromMs: number, toMs: number): Doing[] {
+function underwayOf({ day, evidence, nowMs }: DayInput, fromMs: number, toMs: number): RunUnderway[] {
   const mine = evidence.runs.filter(
     (r) => r.fold.setup !== null && r.fold.state !== "void" && r.fold.state !== "none" && day.units.includes(r.fold.setup.unit.id),
   );
@@ -133,7 +133,7 @@ function doingOf({ day, evidence, nowMs }: DayMatter, fromMs: number, toMs: numb
     const slot = slotOf(day, r);
     if (slot !== null && (latest.get(slot)?.fold.startMs ?? -1) < (r.fold.startMs ?? 0)) latest.set(slot, r);
   }
-  return mine.flatMap((r): Doing[] => {
+  return mine.flatMap((r): RunUnderway[] => {
     const { setup, startMs, end } = r.fold;
     const endMs = end?.hiMs ?? null;
     const slot = slotOf(day, r);

@@ -1,7 +1,7 @@
 import type { CandidateRun } from "@keep-rolling/core/cells";
 import type { UnitQuestion } from "@keep-rolling/core/reading";
 import { readUnit } from "@keep-rolling/core/reading";
-import { DEFAULT_ASKED } from "@keep-rolling/core/cells";
+import { DEFAULT_LEVELS } from "@keep-rolling/core/cells";
 import { foldRun } from "@keep-rolling/core/runs";
 import { demoRuns, PLOVER, TERN } from "@keep-rolling/demo";
 import fc from "fast-check";
@@ -12,7 +12,7 @@ const candidates: CandidateRun[] = demoRuns().map(({ runId, marks }) => ({ runId
 const of = (unitId: string): UnitQuestion => ({
   candidates: candidates.filter((c) => c.fold.setup?.unit.id === unitId),
   endpoint: "shutdown",
-  asked: DEFAULT_ASKED,
+  levels: DEFAULT_LEVELS,
   tauMin: 30,
   figures: [],
   cardSec: {},
@@ -36,7 +36,7 @@ describe("runs on their way to the worker", () => {
     expect(bytes(candidates.map(lean))).toBeLessThan(0.6 * bytes(candidates));
   });
   it("keep the question but not its runs", () => {
-    expect(bare(of(PLOVER))).toEqual({ endpoint: "shutdown", asked: DEFAULT_ASKED, tauMin: 30, figures: [], cardSec: {} });
+    expect(bare(of(PLOVER))).toEqual({ endpoint: "shutdown", levels: DEFAULT_LEVELS, tauMin: 30, figures: [], cardSec: {} });
   });
   it("are all sent, in order, none twice", () => {
     fc.assert(

@@ -5,7 +5,7 @@ import type { CandidateRun } from "../../cells/index.ts";
 import type { StartBody } from "../../runs/index.ts";
 import { foldRun } from "../../runs/index.ts";
 import { mark, START } from "../../runs/testing/marks.ts";
-import type { DayRequest, DayUnit, DayWish } from "../dayTypes.ts";
+import type { DayRequest, DayUnit, WantedRun } from "../dayTypes.ts";
 import { DEFAULT_RULES } from "../dayTypes.ts";
 import type { CellSetup } from "../../kit/cellKeys.ts";
 import type { Expected } from "../earlier.ts";
@@ -67,7 +67,7 @@ export const unit = (id: string, more: Partial<DayUnit> = {}): DayUnit => ({
   tauMs: 30 * MIN,
   ...more,
 });
-export const wish = (slot: string, unitId: string, more: Partial<DayWish> = {}): DayWish => ({
+export const wanted = (slot: string, unitId: string, more: Partial<WantedRun> = {}): WantedRun => ({
   slot,
   unitId,
   cellId: slot.split("#")[0] ?? slot,
@@ -85,11 +85,11 @@ export const request = (more: Partial<DayRequest>): DayRequest => ({
   toMs: 20 * HOUR,
   nowMs: null,
   units: [unit("u1")],
-  wishes: [],
+  wantedRuns: [],
   stock: [],
   sun: [],
   breaks: [],
-  doing: [],
+  underway: [],
   rules: DEFAULT_RULES,
   ...more,
 });
@@ -154,10 +154,10 @@ export const dayRequests: fc.Arbitrary<DayRequest> = fc
         heat: u.warmMin === null ? [] : [{ fromMs: (480 - u.warmMin) * MIN, toMs: 480 * MIN, plateau: 1.1, shutdown: false }],
       }),
     );
-    const wishes = d.perUnit.flatMap((u, i) =>
+    const wantedRuns = d.perUnit.flatMap((u, i) =>
       u.cells.flatMap((c, k) =>
         Array.from({ length: c.trials }, (_, n) =>
-          wish(`u${i}c${k}#${n}`, `u${i}`, {
+          wanted(`u${i}c${k}#${n}`, `u${i}`, {
             setup: setup({
               unit: { id: `u${i}` },
               mode: { mbps: c.mbps, target: c.target, clipLimitSec: c.clipLimitSec },
@@ -187,7 +187,7 @@ export const dayRequests: fc.Arbitrary<DayRequest> = fc
     ].filter((i) => i.count > 0);
     return request({
       units,
-      wishes,
+      wantedRuns,
       stock,
       sun: d.sun,
       breaks: d.breaks,

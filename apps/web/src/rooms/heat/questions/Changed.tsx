@@ -11,8 +11,8 @@ const about = (c: ChangeReading): string => `${c.what} ${c.before} → ${c.after
 
 export function Changed({ report, runs }: Answerable) {
   const [ref, width] = useWidth<HTMLDivElement>(520);
-  const told = report.changes.filter((c) => c.change.ok);
-  const first = told.find((c) => c.kind === "firmware") ?? told[0];
+  const answered = report.changes.filter((c) => c.change.ok);
+  const first = answered.find((c) => c.kind === "firmware") ?? answered[0];
   return (
     <div ref={ref}>
       <Lead about={first === undefined ? "Before and after:" : `${about(first)}:`}>
@@ -20,10 +20,10 @@ export function Changed({ report, runs }: Answerable) {
           ? "no two cells differ in the firmware alone, or in one setting alone, with two shutdowns each."
           : lowerFirst(changeWords(first.change))}
       </Lead>
-      {told.length > 0 && (
+      {answered.length > 0 && (
         <>
           <FactorRuler
-            rows={told.map((c) => ({
+            rows={answered.map((c) => ({
               key: about(c),
               label: `${c.what} ${c.before} → ${c.after}`,
               ...(c.change.ok ? c.change.ratio : { mid: 1, lo: 1, hi: 1 }),
@@ -34,7 +34,7 @@ export function Changed({ report, runs }: Answerable) {
           <ChartTable
             what="Changes"
             heads={["Change", "Mode", "Condition", "After over before", "90 % interval"]}
-            rows={told.flatMap((c) =>
+            rows={answered.flatMap((c) =>
               c.change.ok
                 ? [
                     [
@@ -55,7 +55,7 @@ export function Changed({ report, runs }: Answerable) {
           <Reason key={about(c)} title={`${about(c)}.`} text={changeWords(c.change)} />
         ))}
       </Reasons>
-      {told.map((c) => (
+      {answered.map((c) => (
         <Opened
           key={about(c)}
           what={`${c.what} ${c.before} → ${c.after}`}

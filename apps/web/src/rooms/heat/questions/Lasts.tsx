@@ -71,20 +71,20 @@ export function Lasts(a: LastsProps) {
 
 type Bound = CellBound & { ok: true };
 
-function boundSentence(bound: Bound, { asked, full }: LastsProps): string {
+function boundSentence(bound: Bound, { levels, full }: LastsProps): string {
   const share =
-    asked.share === 0.5 ? "half of runs" : asked.share === 0.95 ? "95 of 100 runs" : `${Math.round(asked.share * 10)} of 10 runs`;
+    levels.share === 0.5 ? "half of runs" : levels.share === 0.95 ? "95 of 100 runs" : `${Math.round(levels.share * 10)} of 10 runs`;
   const last = `${share} will last at least ${formatHms(bound.lowerMs)}`;
   // Of the reading the bound is from: a run struck out a moment ago may still be in it.
   const n = full?.runs.length ?? 0;
   const runs = n === 1 ? "this 1 run" : `these ${n} runs`;
   if (bound.rung === "assumed") return `${last}, if runs scatter by ${(100 * bound.sd).toFixed(0)} % (assumed)`;
   const others = bound.rung === "pooled" ? ` and the scatter of ${bound.from.cells} cells` : "";
-  return `${last}; ${formatShareDown(asked.confidence)} sure from ${runs}${others}`;
+  return `${last}; ${formatShareDown(levels.confidence)} sure from ${runs}${others}`;
 }
 
 /** Shortest run, typical less a margin, statistical bound: three schools in one table, so that nobody has to choose in the dark. */
-function Schools({ full, statement, bound, asked }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
+function Schools({ full, statement, bound, levels }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
   const less = full?.typicalLessSec ?? null;
   return (
     <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Schools side by side">
@@ -94,7 +94,7 @@ function Schools({ full, statement, bound, asked }: LastsProps & { statement: Ce
           [
             "Shortest run",
             formatHms(statement.valueMs),
-            `${formatShareDown(statement.share)} of runs, ${formatShareDown(asked.confidence)} sure`,
+            `${formatShareDown(statement.share)} of runs, ${formatShareDown(levels.confidence)} sure`,
           ],
           ["Typical less 20 %", less === null ? "none" : hms(less), "a habit; no share and no confidence"],
           [
@@ -102,7 +102,7 @@ function Schools({ full, statement, bound, asked }: LastsProps & { statement: Ce
             bound === null ? "none yet" : formatHms(bound.lowerMs),
             bound === null
               ? "needs what is missing below"
-              : `${formatShareDown(asked.share)} of runs, ${bound.rung === "assumed" ? "with an assumed scatter" : `${formatShareDown(asked.confidence)} sure`}`,
+              : `${formatShareDown(levels.share)} of runs, ${bound.rung === "assumed" ? "with an assumed scatter" : `${formatShareDown(levels.confidence)} sure`}`,
           ],
         ]}
       />
@@ -224,13 +224,13 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
   );
 }
 
-function Record({ cell, statement, bound, endpoint, asked, assumedSd }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
+function Record({ cell, statement, bound, endpoint, levels, assumedSd }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
   const [record, { error, isLoading }] = limitApi.useRecordLimitMutation();
   const navigate = useNavigate();
   // Where a scatter is assumed no confidence can be claimed: the shortest run is what stands by itself.
   const claimed = bound !== null && bound.rung !== "assumed";
   const press = async (method: "ladder" | "shortest-of-n"): Promise<void> => {
-    const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...asked, method, assumedSd });
+    const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...levels, method, assumedSd });
     if (made.data !== undefined) await navigate(`/limits/${made.data.id}`);
   };
   return (

@@ -24,12 +24,12 @@ export function Rating(a: Answerable) {
             no rating in the kit for this mode. <Link to={`/kit/figures/new?parent=${full.setup.mode.id}`}>Add it</Link>
           </>
         ) : (
-          lowerFirst(ratingWords(first.check, a.asked.confidence))
+          lowerFirst(ratingWords(first.check, a.levels.confidence))
         )}
       </Lead>
       <Reasons>
         {rated.map((f) => (
-          <Rated key={f.figure.id} f={f} confidence={a.asked.confidence} />
+          <Rated key={f.figure.id} f={f} confidence={a.levels.confidence} />
         ))}
       </Reasons>
       {rated.map(

@@ -6,7 +6,7 @@ import { formatDate } from "../../../shared/dates/dates.ts";
 import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 
-export function Warned({ full, runs, asked }: Answerable) {
+export function Warned({ full, runs, levels }: Answerable) {
   const { leads, belief } = full;
   const dateOf = (id: string): string => {
     const run = runs.find((r) => r.id === id);
@@ -19,10 +19,10 @@ export function Warned({ full, runs, asked }: Answerable) {
           ? "no run ended by heat, so nothing is known of its warning."
           : leads.unwarned > 0
             ? `${leads.unwarned} of ${leads.leads.length} shutdowns came without a warning.`
-            : `at least ${hms(leads.shortestSec)} of warning in ${formatShareDown(leads.share)} of shutdowns, ${formatShareDown(asked.confidence)} sure.`}
+            : `at least ${hms(leads.shortestSec)} of warning in ${formatShareDown(leads.share)} of shutdowns, ${formatShareDown(levels.confidence)} sure.`}
       </Lead>
       <Reasons>
-        <Reason title="The countdown." text={beliefWords(belief, asked.confidence)} />
+        <Reason title="The countdown." text={beliefWords(belief, levels.confidence)} />
         {leads.ok && (
           <Reason title="Two schools." text="Obey the warning and plan to the first one, or run on: both limits can be had under Until." />
         )}

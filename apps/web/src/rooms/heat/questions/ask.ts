@@ -3,7 +3,7 @@
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../../record/runs.ts";
-import type { Asked, HeatCell } from "../cells.ts";
+import type { ClaimLevels, HeatCell } from "../cells.ts";
 
 export const QUESTIONS = [
   ["lasts", "How long does it last?"],
@@ -25,7 +25,7 @@ export interface Answerable {
   report: UnitReport;
   runs: readonly SeenRun[];
   endpoint: Endpoint;
-  asked: Asked;
+  levels: ClaimLevels;
   assumedSd: number;
   onAssumedSd: (sd: number) => void;
 }

@@ -10,7 +10,7 @@ import { keepIssue } from "../../record/issueStore.ts";
 import type { Archive } from "./readArchive.ts";
 import { Tally } from "./tally.ts";
 
-export interface Wish {
+export interface ImportOptions {
   /** False: only a preview. */
   store: boolean;
   /** What to do with facts that contradict facts here: refuse the whole, or keep them aside and take the rest. */
@@ -23,15 +23,15 @@ class RolledBack extends Error {
   }
 }
 
-export async function bringIn(deps: Deps, archive: Archive, wish: Wish): Promise<ImportReport> {
-  if (wish.store) for (const bytes of archive.blobs.values()) await deps.media.put(bytes);
+export async function importArchive(deps: Deps, archive: Archive, options: ImportOptions): Promise<ImportReport> {
+  if (options.store) for (const bytes of archive.blobs.values()) await deps.media.put(bytes);
   try {
     const report = await write(deps.db, async (tx) => {
       const tally = new Tally(archive);
       await merge(tx, deps, archive, tally);
-      const report = tally.report(wish.store);
-      if (wish.store && wish.conflicts === "refuse" && tally.conflicts > 0) throw contradiction(tally.conflicts);
-      if (!wish.store) throw new RolledBack(report);
+      const report = tally.report(options.store);
+      if (options.store && options.conflicts === "refuse" && tally.conflicts > 0) throw contradiction(tally.conflicts);
+      if (!options.store) throw new RolledBack(report);
       return report;
     });
     deps.recent.clear();

@@ -50,25 +50,25 @@ export interface Chapter {
   atMs: number;
   title: string;
 }
-export interface ChapterWish {
+export interface ChapterOptions {
   /** "elapsed": a video of the room, running through the gaps; "recorded": the run's own clips, joined. */
   scale: "elapsed" | "recorded";
   /** The video begins so long before the start mark, ms; negative: after it. */
   leadMs: number;
 }
 
-const TELLS: readonly string[] = ["start", "gap", "resume", "warning", "condition", "touch", "note", "end"];
+const SHOWN_KINDS: readonly string[] = ["start", "gap", "resume", "warning", "condition", "touch", "note", "end"];
 /** Two marks closer than this are one chapter. */
 const SHORTEST_MS = 1000;
 
 /** Chapters in order; what lies before the video's first frame is left out, marks at one moment are joined. */
-export function chaptersOf(fold: RunFold, wish: ChapterWish, unit: TemperatureUnit): Chapter[] {
+export function chaptersOf(fold: RunFold, options: ChapterOptions, unit: TemperatureUnit): Chapter[] {
   const { startMs } = fold;
   if (startMs === null) return [];
   const untilMs = fold.end?.hiMs ?? Number.POSITIVE_INFINITY;
-  const told = fold.effective.filter((m) => TELLS.includes(m.kind) && m.atMs >= startMs && m.atMs <= untilMs);
-  const at = (m: Mark): number => wish.leadMs + (wish.scale === "elapsed" ? m.atMs - startMs : recordedAt(fold, m.atMs));
-  return told
+  const shown = fold.effective.filter((m) => SHOWN_KINDS.includes(m.kind) && m.atMs >= startMs && m.atMs <= untilMs);
+  const at = (m: Mark): number => options.leadMs + (options.scale === "elapsed" ? m.atMs - startMs : recordedAt(fold, m.atMs));
+  return shown
     .map((m): Chapter => ({ atMs: at(m), title: titleOf(m, unit) }))
     .filter((c) => c.atMs >= 0)
     .reduce<Chapter[]>((list, c) => {

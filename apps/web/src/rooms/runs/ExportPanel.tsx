@@ -8,15 +8,15 @@ import { useSettings } from "../../shared/settings/settings.ts";
 import { Button } from "../../shared/ui/parts.tsx";
 import { SelectField, TextField } from "../../shared/ui/fields.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
-import type { ChapterWish } from "./takeOut.ts";
-import { chapterList, chaptersOf, chaptersVtt, runCsv } from "./takeOut.ts";
+import type { ChapterOptions } from "./runExports.ts";
+import { chapterList, chaptersOf, chaptersVtt, runCsv } from "./runExports.ts";
 
 /** Simulated bodies are named on every export. */
 export const simulatedNote = (run: SeenRun): string => (run.fold.setup?.unit.simulated === true ? "From a simulated camera." : "");
 
-export function TakeOut({ run }: { run: SeenRun }) {
+export function ExportPanel({ run }: { run: SeenRun }) {
   const { temperature } = useSettings();
-  const [scale, setScale] = useState<ChapterWish["scale"]>("elapsed");
+  const [scale, setScale] = useState<ChapterOptions["scale"]>("elapsed");
   const [lead, setLead] = useState("");
   const { setup } = run.fold;
   if (setup === null) return null;
@@ -47,7 +47,7 @@ export function TakeOut({ run }: { run: SeenRun }) {
             ["recorded", "is the run's own clips, joined"],
           ]}
           value={scale}
-          onChange={(event) => setScale(event.target.value as ChapterWish["scale"])}
+          onChange={(event) => setScale(event.target.value as ChapterOptions["scale"])}
         />
         <TextField
           label="It begins before the start by"

@@ -8,7 +8,7 @@ import { formatDate } from "../../shared/dates/dates.ts";
 import { Button, Note } from "../../shared/ui/parts.tsx";
 import { tableWords } from "./words.ts";
 
-export function BringIn() {
+export function ImportPanel() {
   const [file, setFile] = useState<File | null>(null);
   const [look, looked] = dataApi.usePreviewArchiveMutation();
   const [bring, brought] = dataApi.useImportArchiveMutation();

@@ -4,7 +4,7 @@ import { foldRun } from "@keep-rolling/core/runs";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { mark } from "../../testing/marks.ts";
-import { chapterList, chaptersOf, chaptersVtt, runCsv } from "./takeOut.ts";
+import { chapterList, chaptersOf, chaptersVtt, runCsv } from "./runExports.ts";
 
 const START = { startState: { state: "cold", by: "gauge" }, protocol: {}, unit: {}, mode: {}, condition: {} };
 const marks = [

@@ -1,59 +1,59 @@
-// Beyond loopback a passphrase is asked: scrypt, a signed HttpOnly SameSite=Strict cookie, and a throttle per address.
+// Beyond loopback a passphrase is asked: scrypt off the event loop and one at a time, a signed HttpOnly SameSite=Strict cookie, and a budget of
+// tries for each address and for all together. A try is counted before anything is computed for it.
 
-import { createHmac, randomBytes, scryptSync, timingSafeEqual } from "node:crypto";
+import { createHmac, randomBytes, scrypt, scryptSync, timingSafeEqual } from "node:crypto";
+import { promisify } from "node:util";
 import type { Context, Hono, MiddlewareHandler } from "hono";
-import { getCookie, setCookie } from "hono/cookie";
+import { getSignedCookie, setSignedCookie } from "hono/cookie";
+import { RateLimiterMemory, RateLimiterRes } from "rate-limiter-flexible";
 import { z } from "zod";
 import { readBody } from "./body.ts";
 import { Refusal } from "./refusal.ts";
 
-const COOKIE = "kr_session";
 const DAYS_30_SEC = 30 * 86_400;
 const OPEN_PATHS = ["/api/session", "/api/time", "/api/pair"];
-
-interface Gate {
-  secret: string;
-  hash: Buffer;
-  salt: Buffer;
-  failures: Map<string, { count: number; untilMs: number }>;
-}
+const KEY_BYTES = 32;
+const TRIES = { address: 5, all: 60, inSec: 60 };
 
 export interface Passphrase {
   /** Whether this bench asks at all. */
   readonly asks: boolean;
   middleware: MiddlewareHandler;
   routes(app: Hono): void;
-  /** Throws while this address has to wait after a wrong try. */
-  throttle(c: Context): void;
-  failed(c: Context): void;
-  /** Sets the cookie of a session. */
-  letIn(c: Context): void;
+  /** Counts one try of this address; refuses it when the address, or everyone together, has none left for this minute. */
+  countTry(c: Context): Promise<void>;
+  /** Sets the cookie of a session and gives the address its tries back. */
+  letIn(c: Context): Promise<void>;
 }
 
 const OPEN: Passphrase = {
   asks: false,
   middleware: (_c, next) => next(),
   routes: () => undefined,
-  throttle: () => undefined,
-  failed: () => undefined,
-  letIn: () => undefined,
+  countTry: () => Promise.resolve(),
+  letIn: () => Promise.resolve(),
 };
 
 /** Undefined passphrase: everything is open, which config allows on loopback only. */
 export function passphraseGate(passphrase: string | undefined, secret: string, now: () => number): Passphrase {
   if (passphrase === undefined) return OPEN;
-  const salt = randomBytes(16);
-  const gate: Gate = { secret, salt, hash: scryptSync(passphrase, salt, 32), failures: new Map() };
-  const letIn = (c: Context): void => {
-    gate.failures.delete(addressOf(c));
-    const until = sign(gate, now() + DAYS_30_SEC * 1000);
-    setCookie(c, COOKIE, until, { httpOnly: true, sameSite: "Strict", path: "/", maxAge: DAYS_30_SEC });
+  // Another passphrase ends every session that the old one opened.
+  const signingKey = createHmac("sha256", secret).update(passphrase).digest("hex");
+  const matches = passphraseCheck(passphrase);
+  const tries = triesLeft();
+  const letIn = async (c: Context): Promise<void> => {
+    await tries.giveBack(addressOf(c));
+    const until = String(now() + DAYS_30_SEC * 1000);
+    await setSignedCookie(c, cookieName(c), until, signingKey, { httpOnly: true, sameSite: "Strict", path: "/", maxAge: DAYS_30_SEC });
   };
+  const countTry = (c: Context): Promise<void> => tries.count(addressOf(c));
   return {
     asks: true,
+    countTry,
+    letIn,
     middleware: async (c, next) => {
       const guarded = c.req.path.startsWith("/api/") && !OPEN_PATHS.includes(c.req.path);
-      if (guarded && !validCookie(gate, getCookie(c, COOKIE), now()))
+      if (guarded && !(Number(await getSignedCookie(c, signingKey, cookieName(c))) > now()))
         throw new Refusal(
           401,
           "needs-passphrase",
@@ -64,42 +64,49 @@ export function passphraseGate(passphrase: string | undefined, secret: string, n
     },
     routes: (app) => {
       app.post("/api/session", async (c) => {
-        throttle(gate, addressOf(c), now());
+        await countTry(c);
         const body = await readBody(c, z.strictObject({ passphrase: z.string().max(500) }), 2000);
-        if (!timingSafeEqual(scryptSync(body.passphrase, gate.salt, 32), gate.hash)) {
-          fail(gate, addressOf(c), now());
+        if (!(await matches(body.passphrase)))
           throw new Refusal(403, "not-allowed", "Not the passphrase", "That is not the passphrase of this bench.");
-        }
-        letIn(c);
+        await letIn(c);
         return c.json({ ok: true });
       });
     },
-    throttle: (c) => throttle(gate, addressOf(c), now()),
-    failed: (c) => fail(gate, addressOf(c), now()),
-    letIn,
   };
 }
+
+/** Two benches on one computer are two ports: cookies do not tell ports apart, so the name does. */
+const cookieName = (c: Context): string => `kr_session_${new URL(c.req.url).port || "80"}`;
 
 const addressOf = (c: Context): string =>
   (c.env as { incoming?: { socket?: { remoteAddress?: string } } } | undefined)?.incoming?.socket?.remoteAddress ?? "unknown";
 
-const sign = (gate: Gate, untilMs: number): string =>
-  `${untilMs}.${createHmac("sha256", gate.secret).update(String(untilMs)).digest("hex")}`;
-
-function validCookie(gate: Gate, cookie: string | undefined, nowMs: number): boolean {
-  const untilMs = Number(cookie?.split(".")[0]);
-  if (cookie === undefined || !(untilMs > nowMs)) return false;
-  const [a, b] = [Buffer.from(cookie), Buffer.from(sign(gate, untilMs))];
-  return a.length === b.length && timingSafeEqual(a, b);
+function passphraseCheck(passphrase: string): (typed: string) => Promise<boolean> {
+  const salt = randomBytes(16);
+  const hash = scryptSync(passphrase, salt, KEY_BYTES);
+  const derive = promisify<string, Buffer, number, Buffer>(scrypt);
+  let queue: Promise<unknown> = Promise.resolve();
+  return (typed) => {
+    const answer = queue.then(async () => timingSafeEqual(await derive(typed, salt, KEY_BYTES), hash));
+    queue = answer.catch(() => undefined);
+    return answer;
+  };
 }
 
-function throttle(gate: Gate, from: string, nowMs: number): void {
-  const entry = gate.failures.get(from);
-  if (entry !== undefined && entry.untilMs > nowMs)
-    throw new Refusal(429, "too-many-tries", "Too many tries", "Wait a little, then try again.");
-}
-
-function fail(gate: Gate, from: string, nowMs: number): void {
-  const count = (gate.failures.get(from)?.count ?? 0) + 1;
-  gate.failures.set(from, { count, untilMs: nowMs + Math.min(60_000, 250 * 2 ** count) });
+function triesLeft(): { count: (address: string) => Promise<void>; giveBack: (address: string) => Promise<void> } {
+  const ofAddress = new RateLimiterMemory({ points: TRIES.address, duration: TRIES.inSec });
+  const ofAll = new RateLimiterMemory({ points: TRIES.all, duration: TRIES.inSec });
+  return {
+    count: async (address) => {
+      try {
+        await ofAddress.consume(address);
+        await ofAll.consume("all");
+      } catch (spent) {
+        if (!(spent instanceof RateLimiterRes)) throw spent;
+        const waitSec = Math.max(1, Math.ceil(spent.msBeforeNext / 1000));
+        throw new Refusal(429, "too-many-tries", "Too many tries", `Wait ${waitSec} s, then try again.`);
+      }
+    },
+    giveBack: async (address) => void (await ofAddress.delete(address)),
+  };
 }

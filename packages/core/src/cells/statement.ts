@@ -1,6 +1,7 @@
 // The distribution-free statement of one cell: what its shortest record supports, and what it would take to claim more.
 // No typical time and no upper end is ever drawn from censored runs alone.
 
+import { median } from "es-toolkit/math";
 import type { Endpoint } from "../runs/index.ts";
 import { roundDown } from "../format/index.ts";
 import { confidenceOfShortest, recordsNeeded, shareOutlastingShortest } from "../statistics/index.ts";
@@ -78,20 +79,12 @@ function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, levels: 
     confidenceAtShare: roundDown(confidenceOfShortest(n, levels.share), 2),
     needed,
     missing: Math.max(0, needed - n),
-    typicalMs: complete && n >= 3 ? wholeSecondsDown(medianOf(counted.map((r) => r.timeMs.lo))) : null,
+    typicalMs: complete && n >= 3 ? wholeSecondsDown(median(counted.map((r) => r.timeMs.lo))) : null,
     longestMs: complete && n >= 2 ? wholeSecondsDown(Math.max(...counted.map((r) => r.timeMs.lo))) : null,
   };
 }
 
 const wholeSecondsDown = (ms: number): number => Math.floor(ms / 1000) * 1000;
-
-/** Middle of the sorted values; the mean of the two middle ones when n is even. */
-function medianOf(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const mid = sorted.length >> 1;
-  const upper = sorted[mid] ?? 0;
-  return sorted.length % 2 === 1 ? upper : ((sorted[mid - 1] ?? upper) + upper) / 2;
-}
 
 /** The statement with one left-out run counted: how much hangs on it. */
 export function withLeftOut(runs: Eligible, runId: string, endpoint: Endpoint, levels: ClaimLevels): Statement {

@@ -1,6 +1,7 @@
 // How far the camera's clock is from the bench's: marks against the edges of the files. Presses are late by a second or two; one that is far off
 // must not drag the rest, so the offset is the one under which most marks have their edge.
 
+import { median } from "es-toolkit/math";
 import type { RunFold } from "../runs/index.ts";
 import type { Arranged } from "./arrange.ts";
 
@@ -145,12 +146,6 @@ const strayOf = (pairs: readonly Residual[]): number => pairs.reduce((sum, p) =>
 function nearest<T extends { offsetMs: number }>(best: readonly T[], priorMs: number | null): T {
   const sorted = priorMs === null ? best : [...best].sort((a, b) => Math.abs(a.offsetMs - priorMs) - Math.abs(b.offsetMs - priorMs));
   return sorted[0] as T;
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = Math.floor(sorted.length / 2);
-  return sorted.length % 2 === 1 ? (sorted[middle] ?? 0) : ((sorted[middle - 1] ?? 0) + (sorted[middle] ?? 0)) / 2;
 }
 
 const distinct = (values: readonly number[]): number[] =>

@@ -1,6 +1,7 @@
 // The heat of a body, in one place: which time constant it works with and where that comes from, what every powered interval left in it, and
 // how much is left at any moment. Bench, rest, console ahead, plan and statistics all ask here. Runs of one unit on one clock.
 
+import { median } from "es-toolkit/math";
 import type { CandidateRun } from "../cells/index.ts";
 import { cellKey, modeKey } from "../kit/index.ts";
 import { summarise } from "../runs/index.ts";
@@ -83,7 +84,7 @@ function plateausOf(candidates: readonly CandidateRun[], tauMs: number): Map<str
   const plateaus = new Map<string, number>();
   for (const [runId, key] of keys) {
     const known = key === null ? [] : (times.cell.get(key.cell) ?? times.mode.get(key.mode) ?? []);
-    const middle = [...known].sort((a, b) => a - b)[known.length >> 1] ?? 0;
+    const middle = known.length === 0 ? 0 : median(known);
     plateaus.set(runId, middle > 0 ? plateauOf(middle, tauMs) : UNKNOWN_PLATEAU);
   }
   return plateaus;

@@ -21,7 +21,7 @@ describe("the range of earlier runs", () => {
   it("is the cell's own, shortest to longest, and says so", () => {
     expect(expect_([finished(cell, 47), finished(cell, 61), finished(sun, 30)])).toMatchObject({
       ok: true,
-      range: { basis: "this cell", loMs: 47 * MIN, hiMs: 61 * MIN, midMs: 61 * MIN, n: 2, events: 2, runIds: ["r47", "r61"] },
+      range: { basis: "this cell", loMs: 47 * MIN, hiMs: 61 * MIN, midMs: 54 * MIN, n: 2, events: 2, runIds: ["r47", "r61"] },
     });
   });
   it("has no upper end when a run that did not end by heat is the longest", () => {

@@ -2,6 +2,7 @@
 // own fit or with the scatter pooled over the unit's cells; with too few shutdowns for either, the range that was seen. Without runs of its
 // own the nearest cell speaks, said so: nothing is scaled from one cell to another, and the basis travels with the number.
 
+import { median } from "es-toolkit/math";
 import { typicalOf } from "../cells/index.ts";
 import { logsOf } from "../cells/index.ts";
 import type { Timed } from "../cells/index.ts";
@@ -123,12 +124,11 @@ function rangeOf(counted: readonly Counted[]): Omit<HeatRange, "basis" | "basisW
   const heats = counted.filter((c) => c.event === 1).map((c) => c.timeMs.hi);
   const longest = Math.max(...times);
   const hi = heats.length === 0 ? null : Math.max(...heats);
-  const sorted = [...times].sort((a, b) => a - b);
   return {
     by: "seen",
     loMs: Math.min(...times),
     hiMs: hi !== null && hi >= longest ? hi : null,
-    midMs: sorted[sorted.length >> 1] ?? 0,
+    midMs: Math.floor(median(times)),
     n: counted.length,
     events: heats.length,
     runIds: counted.map((c) => c.runId),

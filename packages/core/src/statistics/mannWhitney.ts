@@ -1,6 +1,7 @@
 // Two samples without assuming a shape: Mann-Whitney U with midranks (exact by enumeration up to 20 values in all), Cliff's delta, Hodges-Lehmann
 // shift. Checked against R wilcox.test and full enumeration.
 
+import { median } from "es-toolkit/math";
 import { normalCdf } from "./distributions.ts";
 
 export interface MannWhitney {
@@ -83,9 +84,7 @@ function deltaVariance(x: readonly number[], y: readonly number[], delta: number
 
 /** Median of all differences x - y. */
 export function hodgesLehmann(x: readonly number[], y: readonly number[]): number {
-  const d = differences(x, y);
-  const middle = d.length / 2;
-  return d.length % 2 === 1 ? (d[Math.floor(middle)] ?? 0) : ((d[middle - 1] ?? 0) + (d[middle] ?? 0)) / 2;
+  return median(differences(x, y));
 }
 
 const differences = (x: readonly number[], y: readonly number[]): number[] => x.flatMap((a) => y.map((b) => a - b)).sort((a, b) => a - b);

@@ -1,5 +1,6 @@
 // Kit rows and their former versions. Field names change case here and nowhere else.
 
+import { camelCase, snakeCase } from "es-toolkit/string";
 import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract/kit";
 import { kitReply } from "@keep-rolling/contract/kit";
@@ -18,12 +19,10 @@ const TABLES: Readonly<Record<KitEntity, string>> = {
 };
 
 type Row = Record<string, unknown>;
-const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
-const camel = (name: string): string => name.replace(/_([a-z])/g, (_all, letter: string) => letter.toUpperCase());
 
 function toRow(doc: Row): Row {
   const entries = Object.entries(doc).map(([key, value]) => [
-    snake(key),
+    snakeCase(key),
     typeof value === "object" && value !== null ? JSON.stringify(value) : value,
   ]);
   return Object.fromEntries(entries) as Row;
@@ -35,7 +34,7 @@ const wholeCharacters = <D extends Row>(doc: D): D =>
   JSON.parse(JSON.stringify(doc), (_key, value: unknown) => (typeof value === "string" ? value.replace(LONE_HALF, "\ufffd") : value)) as D;
 
 const toDoc = (row: Row): Row =>
-  Object.fromEntries(Object.entries(row).map(([key, value]) => [camel(key), key === "archived" ? Boolean(value) : value]));
+  Object.fromEntries(Object.entries(row).map(([key, value]) => [camelCase(key), key === "archived" ? Boolean(value) : value]));
 
 export async function readKit(db: Db | Tx): Promise<Kit> {
   const parts = await Promise.all(
@@ -44,7 +43,6 @@ export async function readKit(db: Db | Tx): Promise<Kit> {
   return kitReply.parse(Object.fromEntries(parts));
 }
 
-/** The row's revision, locked for the rest of the transaction; null when there is no such row. */
 /** Rows as they are, locked, by id; for saving many at once. */
 export async function lockRows(tx: Tx, entity: KitEntity, ids: readonly string[]): Promise<Map<string, Row & { rev: number }>> {
   if (ids.length === 0) return new Map();
@@ -52,6 +50,7 @@ export async function lockRows(tx: Tx, entity: KitEntity, ids: readonly string[]
   return new Map(rows.map((r) => [String(r.id), toDoc(r) as Row & { rev: number }]));
 }
 
+/** The row's revision, locked for the rest of the transaction; null when there is no such row. */
 export async function lockRev(tx: Tx, entity: KitEntity, id: string): Promise<number | null> {
   const row = await tx<{ id: string; rev: number }>(TABLES[entity]).where({ id }).forUpdate().first("rev");
   return row?.rev ?? null;

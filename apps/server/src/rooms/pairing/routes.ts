@@ -26,10 +26,9 @@ export function pairingRoutes(app: Hono, deps: Deps, { gate, host }: Door): void
     return c.json({ code, untilMs });
   });
   app.post("/api/pair", async (c) => {
-    gate.throttle(c);
+    await gate.countTry(c);
     const { code } = await readBody(c, pairBody, 1000);
     if (!(await write(deps.db, (tx) => usePairing(tx, sha256Of(code), deps.now())))) {
-      gate.failed(c);
       throw new Refusal(
         403,
         "not-allowed",
@@ -37,7 +36,7 @@ export function pairingRoutes(app: Hono, deps: Deps, { gate, host }: Door): void
         "A code is good once and for five minutes. Make a new one on the other device, or type the passphrase.",
       );
     }
-    gate.letIn(c);
+    await gate.letIn(c);
     return c.json({ ok: true });
   });
 }

@@ -1,5 +1,6 @@
 // Editing a plan's matrix: which cell an input stands for, and the plan with a change in it.
 
+import { median } from "es-toolkit/math";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import type { ModeAdvice } from "@keep-rolling/core/planning";
@@ -43,7 +44,7 @@ export function advised(
         .filter((ms) => ms > 0)
         .sort((a, b) => a - b);
       const n = states.filter((s) => s.cell.unitId === unitId && s.cell.modeId === mode.id).reduce((sum, s) => sum + s.counted.length, 0);
-      return { mode, typicalHeatMs: heats[heats.length >> 1] ?? null, n: Math.max(n, heats.length) };
+      return { mode, typicalHeatMs: heats.length === 0 ? null : median(heats), n: Math.max(n, heats.length) };
     }),
   );
   return advice.flatMap((a) => modes.filter((m) => m.id === a.modeId).map((mode) => ({ mode, advice: a })));

@@ -26,18 +26,15 @@ function sourcesHash() {
   return hash.update(readFileSync(path.join(ROOT, "package-lock.json"))).digest("hex");
 }
 
-export async function build(say = console.log) {
-  const stamp = sourcesHash();
-  const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
-  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(ROOT, "apps/server/dist/attach.mjs")))
-    return false;
-  say("Building the application (once after a change) ...");
-  rmSync(STAMP, { force: true });
+const SERVER_DIST = path.join(ROOT, "apps/server/dist");
+const ARCHIVE_WORKER = path.join(ROOT, "apps/server/src/rooms/data/archiveWorker.ts");
+
+/** The server's files into `outdir`. Workspace packages are source and go into the bundle; what comes from the registry stays outside. */
+async function bundle(entryPoints, outdir) {
   const esbuild = await import("esbuild");
-  const vite = await import("vite");
   await esbuild.build({
-    entryPoints: { main: path.join(ROOT, "apps/server/src/main.ts"), attach: path.join(ROOT, "apps/server/src/db/attach.ts") },
-    outdir: path.join(ROOT, "apps/server/dist"),
+    entryPoints,
+    outdir,
     outExtension: { ".js": ".mjs" },
     bundle: true,
     platform: "node",
@@ -45,7 +42,6 @@ export async function build(say = console.log) {
     target: "node20",
     sourcemap: true,
     logLevel: "warning",
-    // Workspace packages are source and go into the bundle; what comes from the registry stays outside.
     plugins: [
       {
         name: "outside",
@@ -56,6 +52,18 @@ export async function build(say = console.log) {
       },
     ],
   });
+}
+
+export async function build(say = console.log) {
+  const stamp = sourcesHash();
+  const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
+  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(SERVER_DIST, "archiveWorker.mjs")))
+    return false;
+  say("Building the application (once after a change) ...");
+  rmSync(STAMP, { force: true });
+  const source = (file) => path.join(ROOT, "apps/server/src", file);
+  await bundle({ main: source("main.ts"), attach: source("db/attach.ts"), archiveWorker: ARCHIVE_WORKER }, SERVER_DIST);
+  const vite = await import("vite");
   // Started from a test the environment says so, and would bring the slow builds of packages that are meant for finding faults.
   const before = process.env.NODE_ENV;
   process.env.NODE_ENV = "production";
@@ -70,4 +78,8 @@ export async function build(say = console.log) {
   return true;
 }
 
-if (process.argv[1] === fileURLToPath(import.meta.url)) await build();
+// "worker FOLDER": the archive worker alone, for tests that run the sources.
+if (process.argv[1] === fileURLToPath(import.meta.url)) {
+  if (process.argv[2] === "worker") await bundle({ archiveWorker: ARCHIVE_WORKER }, process.argv[3]);
+  else await build();
+}

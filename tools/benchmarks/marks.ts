@@ -31,7 +31,12 @@ async function main(): Promise<void> {
   const server = await startDatabase({ dataDir: folder, relaxedFlush: false });
   const db = connect({ socketPath: server.socketPath, user: server.user, password: server.password, database: server.database });
   await migrateUp(db, STEPS);
-  const deps = composeDeps({ db, media: mediaFolder(path.join(folder, "media")), log: pino({ level: "silent" }) });
+  const deps = composeDeps({
+    db,
+    media: mediaFolder(path.join(folder, "media")),
+    spool: path.join(folder, "spool"),
+    log: pino({ level: "silent" }),
+  });
   await seedBench(deps, false);
   await db.raw("create table bare (id int auto_increment primary key, body json not null)");
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate: passphraseGate(undefined, "", deps.now) });

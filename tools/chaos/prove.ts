@@ -8,7 +8,7 @@ import { sessionReply } from "@keep-rolling/contract/sessions";
 import type { SessionFact } from "@keep-rolling/core/sessions";
 import { foldSession } from "@keep-rolling/core/sessions";
 import { foldRun } from "@keep-rolling/core/runs";
-import { readArchive } from "../../apps/server/src/rooms/data/readArchive.ts";
+import { readWhole } from "../../apps/server/test/wholeArchive.ts";
 import { readAllRuns } from "../testing/runs.ts";
 import type { Device } from "./device.ts";
 import type { Testers } from "./testers.ts";
@@ -16,7 +16,7 @@ import type { Testers } from "./testers.ts";
 export async function prove(url: string, devices: readonly Device[], testers: Testers): Promise<string[]> {
   const all = await readAllRuns(async (path) => (await fetch(`${url}${path}`)).json());
   const runs = new Map(all.map((r) => [r.run.id, r] as const));
-  const archive = await readArchive(new Uint8Array(await (await fetch(`${url}/api/archive`)).arrayBuffer()));
+  const archive = await readWhole(new Uint8Array(await (await fetch(`${url}/api/archive`)).arrayBuffer()));
   const exported = new Map<string, StoredMark[]>();
   for (const line of archive.tables.marks) exported.set(line.mark.runId, [...(exported.get(line.mark.runId) ?? []), line]);
   return [

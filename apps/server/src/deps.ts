@@ -15,6 +15,10 @@ export interface Deps {
   /** Everything whose truth is facts. */
   aggregates: readonly Aggregate[];
   media: MediaFolder;
+  /** Folder for files on their way in or out. */
+  spool: string;
+  /** The built worker that packs and merges archives. */
+  archiveWorker: URL;
   /** The parts of an archive, of all rooms. */
   archive: readonly AnyPart[];
   /** The last step of the schema this program writes. */

@@ -1,4 +1,5 @@
-// The rooms, in the order in which an archive comes in: what others name first, what rolls last.
+// The rooms, in the order in which an archive comes in: what others name first, then what rolls, and at the very end the clocks, whose rows
+// every press of a simulated run locks.
 
 import type { Step } from "./db/step.ts";
 import type { Room } from "./room.ts";
@@ -17,12 +18,12 @@ import { workspaceSteps } from "./seed/steps.ts";
 export const ROOMS: readonly Room[] = [
   kitRoom,
   planRoom,
-  clockRoom,
   deviceRoom,
   limitRoom,
   photoRoom,
   runRoom,
   sessionRoom,
+  clockRoom,
   dataRoom,
   pairingRoom,
 ];

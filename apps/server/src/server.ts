@@ -12,6 +12,7 @@ import { connect, isAway, targetOf } from "./db/connection.ts";
 import { startDatabase } from "./db/mariadb.ts";
 import { migrateUp } from "./db/migrations.ts";
 import { composeDeps } from "./compose.ts";
+import { emptySpool } from "./rooms/data/index.ts";
 import { startStandIns } from "./rooms/devices/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
 import { STEPS } from "./rooms.ts";
@@ -71,7 +72,9 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
   try {
     await migrateUp(database.db, STEPS, config.databaseUrl === undefined);
     const media = mediaFolder(path.join(config.dataDir, "media"));
-    const deps = composeDeps({ db: database.db, media, log });
+    const spool = path.join(config.dataDir, "spool");
+    await emptySpool(spool);
+    const deps = composeDeps({ db: database.db, media, spool, log });
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     const secret = await seedBench(deps, !config.empty);
     await refreshCaches(deps);

@@ -1,5 +1,6 @@
 // The archive: what leaves comes back whole, two workspaces merge by id, and nothing half-read ever changes anything.
 
+import { readdir } from "node:fs/promises";
 import type { ImportReport } from "@keep-rolling/contract/data";
 import type { RunReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
@@ -9,12 +10,12 @@ import fc from "fast-check";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, describe, expect, it } from "vitest";
-import type { Archive } from "../src/rooms/data/readArchive.ts";
-import { readArchive } from "../src/rooms/data/readArchive.ts";
 import { sha256Of } from "../src/media/folder.ts";
 import type { TestBench } from "./bench.ts";
 import { practiceStart } from "@keep-rolling/demo";
 import { allRuns, presser, testBench } from "./bench.ts";
+import type { WholeArchive } from "./wholeArchive.ts";
+import { readWhole } from "./wholeArchive.ts";
 
 const opened: TestBench[] = [];
 const bench = async (options: Parameters<typeof testBench>[0] = {}): Promise<TestBench> => {
@@ -42,8 +43,8 @@ const bring = (to: TestBench, bytes: Uint8Array, conflicts = "refuse") =>
   send(to, `/api/archive/import?sha256=${sha256Of(bytes)}&conflicts=${encodeURIComponent(conflicts)}`, bytes);
 
 /** Every fact of a workspace; clocks of a simulated bench run on by themselves and are compared apart. */
-const facts = async (bytes: Uint8Array): Promise<Omit<Archive["tables"], "clocks"> & { blobs: unknown }> => {
-  const { tables } = await readArchive(bytes);
+const facts = async (bytes: Uint8Array): Promise<Omit<WholeArchive["tables"], "clocks"> & { blobs: unknown }> => {
+  const { tables } = await readWhole(bytes);
   const { clocks: _, ...rest } = tables;
   return rest;
 };
@@ -89,6 +90,23 @@ describe("the archive of a long made day", () => {
     expect(second.tables.map((t) => [t.table, t.add])).toEqual(second.tables.map((t) => [t.table, 0]));
     const limits = (bench: TestBench) => bench.call("GET", "/api/limits").then((r) => r.json);
     expect(await limits(to)).toEqual(await limits(from));
+
+    // Runs begin and roll while all this comes in elsewhere: they wait for none of it.
+    const busy = await bench();
+    const fromMs = Date.now();
+    let over = false;
+    const merging = preview(busy, archive).finally(() => (over = true));
+    const waitsMs: number[] = [];
+    while (!over) {
+      const { press, batch } = presser();
+      const sentMs = Date.now();
+      const reply = await busy.call("POST", "/api/marks", batch(press("start", 0, practiceStart()), press("note", 1, { text: "on" })));
+      waitsMs.push(Date.now() - sentMs);
+      expect(reply.json).toMatchObject({ outcomes: [{ outcome: "stored" }, { outcome: "stored" }] });
+      await new Promise((next) => setTimeout(next, 20));
+    }
+    expect(Math.max(...waitsMs)).toBeLessThan((Date.now() - fromMs) / 5);
+    expect((await merging).status).toBe(200);
   });
 
   it("has twins for people: one line a run, times in seconds, and no cell that a spreadsheet would run", async () => {
@@ -313,7 +331,7 @@ describe("a file that is no whole archive", () => {
     remade((files) => {
       const name = `tables/${table}.jsonl`;
       files[name] = strToU8(text);
-      const manifest = JSON.parse(Buffer.from(files["manifest.json"] ?? []).toString()) as Archive["manifest"];
+      const manifest = JSON.parse(Buffer.from(files["manifest.json"] ?? []).toString()) as WholeArchive["manifest"];
       for (const f of manifest.files)
         if (f.name === name) Object.assign(f, { sha256: sha256Of(strToU8(text)), bytes: strToU8(text).length });
       files["manifest.json"] = strToU8(JSON.stringify(manifest));
@@ -342,7 +360,7 @@ describe("a file that is no whole archive", () => {
       fc.asyncProperty(fc.nat(), fc.integer({ min: 1, max: 255 }), async (at, flip) => {
         const damaged = whole.slice();
         damaged[at % damaged.length] = (damaged[at % damaged.length] ?? 0) ^ flip;
-        const read = await readArchive(damaged).then(
+        const read = await readWhole(damaged).then(
           async (archive) => {
             const { clocks: _, ...rest } = archive.tables;
             return rest;
@@ -354,6 +372,17 @@ describe("a file that is no whole archive", () => {
       }),
       { numRuns: 60 },
     );
+  });
+  it("ends with the one who asked for it, and leaves nothing behind", async () => {
+    const to = await bench({ demo: true });
+    const leaving = new AbortController();
+    const asked = to.app.request("http://127.0.0.1/api/archive", { headers: { host: "127.0.0.1" }, signal: leaving.signal });
+    await new Promise((next) => setTimeout(next, 30));
+    leaving.abort();
+    expect((await asked).status).toBe(409);
+    expect(await readdir(to.deps.spool)).toEqual([]);
+    expect(Object.keys((await facts(await take(to))).marks)).not.toHaveLength(0);
+    expect(await readdir(to.deps.spool)).toEqual([]);
   });
   it("must be the file that was looked at", async () => {
     const to = await small();

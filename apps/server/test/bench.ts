@@ -50,7 +50,14 @@ export async function testBench(options: { demo?: boolean; passphrase?: string; 
   const folder = await mkdtemp(path.join(os.tmpdir(), "kr-media-"));
   const media = mediaFolder(folder);
   const log = pino({ level: process.env.TEST_LOG ?? "silent" });
-  const deps = composeDeps({ db, media, log, ...(options.now === undefined ? {} : { now: options.now }) });
+  const deps = composeDeps({
+    db,
+    media,
+    spool: path.join(folder, "spool"),
+    log,
+    archiveWorker: new URL(inject("archiveWorker")),
+    ...(options.now === undefined ? {} : { now: options.now }),
+  });
   const secret = await seedBench(deps, options.demo ?? false);
   const gate = passphraseGate(options.passphrase, secret, deps.now);
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate });

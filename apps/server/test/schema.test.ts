@@ -94,7 +94,13 @@ describe("the demo", () => {
       megapixels: 1,
       rev: 1,
     });
-    const deps = composeDeps({ db, media: mediaFolder("nowhere"), log: pino({ level: "silent" }), now: () => 1_000_000_000 });
+    const deps = composeDeps({
+      db,
+      media: mediaFolder("nowhere"),
+      spool: "nowhere",
+      log: pino({ level: "silent" }),
+      now: () => 1_000_000_000,
+    });
     expect(await seedBench(deps, false)).toBe("x".repeat(64));
     expect(await db("camera_model").select("name")).toEqual([{ name: "Practice body" }]);
     await db("camera_model").update({ name: "mine" });

@@ -23,6 +23,7 @@ export const PROBLEM_CODES = [
   "bad-archive",
   "archive-conflicts",
   "storage-full",
+  "stopped",
   "internal",
 ] as const;
 export type ProblemCode = (typeof PROBLEM_CODES)[number];

@@ -6,6 +6,8 @@ import type { Knex } from "knex";
 
 export type Db = Knex;
 export type Tx = Knex.Transaction;
+/** A query that gives rows of this kind. */
+export type Query<Row extends object> = Knex.QueryBuilder<Row, Row[]>;
 
 export interface ConnectionTarget {
   socketPath?: string;
@@ -21,8 +23,17 @@ const quiet = (): void => undefined;
 /** mysql2 takes a list of types here; Knex only declares the boolean. */
 const DATES_AS_TEXT = ["DATE"] as unknown as boolean;
 
+const targets = new WeakMap<Db, ConnectionTarget>();
+
+/** Where a connection leads, for a worker that makes its own. */
+export function targetOfDb(db: Db): ConnectionTarget {
+  const target = targets.get(db);
+  if (target === undefined) throw new RangeError("db must be one that connect() gave");
+  return target;
+}
+
 export function connect(target: ConnectionTarget, max = 8): Db {
-  return knex({
+  const db = knex({
     client: "mysql2",
     connection: { ...target, timezone: "Z", supportBigNumbers: true, dateStrings: DATES_AS_TEXT, charset: "utf8mb4" },
     pool: { min: 0, max, idleTimeoutMillis: 30_000 },
@@ -30,6 +41,8 @@ export function connect(target: ConnectionTarget, max = 8): Db {
     // Failures reach the caller as errors; a second telling on the terminal only alarms.
     log: { warn: quiet, error: quiet, deprecate: quiet, debug: quiet },
   });
+  targets.set(db, target);
+  return db;
 }
 
 export function targetOf(url: string): ConnectionTarget {
@@ -73,10 +86,10 @@ const isRepeatable = (error: unknown): boolean =>
   ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_DUP_ENTRY", "ER_CHECKREAD"].includes(codeOf(error)) || isAway(error);
 
 /** Runs `work` in one transaction, at most `tries` times. The work must have no effect outside it. */
-export async function write<T>(db: Db, work: (tx: Tx) => Promise<T>, tries = 4): Promise<T> {
+export async function write<T>(db: Db, work: (tx: Tx) => Promise<T>, config: Knex.TransactionConfig = {}, tries = 4): Promise<T> {
   for (let attempt = 1; ; attempt++) {
     try {
-      return await db.transaction(work);
+      return await db.transaction(work, config);
     } catch (error) {
       if (attempt >= tries || !isRepeatable(error)) throw error;
       await new Promise((done) => setTimeout(done, 25 * 2 ** attempt));

@@ -20,14 +20,21 @@ export async function readBody<S extends z.ZodType>(c: Context, schema: S, maxBy
 
 /** The body of the one type an address takes, at most `maxBytes`. */
 export async function readBytes(c: Context, type: RegExp, typeName: string, maxBytes: number): Promise<Uint8Array> {
-  if (!type.test(c.req.header("content-type") ?? ""))
-    throw new Refusal(415, "wrong-type", "Another type of content", `Send ${typeName}. Nothing was changed.`);
+  typeOf(c, type, typeName);
   const declared = Number(c.req.header("content-length") ?? 0);
   const bytes = declared > maxBytes ? null : await limitedBytes(c, maxBytes);
-  if (bytes === null)
-    throw new Refusal(413, "too-large", "Too large", `A request may be at most ${maxBytes} bytes. Nothing was changed; send less at once.`);
+  if (bytes === null) throw tooLarge(maxBytes);
   return bytes;
 }
+
+/** Throws a Refusal 415 when the body is of another type. */
+export function typeOf(c: Context, type: RegExp, typeName: string): void {
+  if (!type.test(c.req.header("content-type") ?? ""))
+    throw new Refusal(415, "wrong-type", "Another type of content", `Send ${typeName}. Nothing was changed.`);
+}
+
+export const tooLarge = (maxBytes: number): Refusal =>
+  new Refusal(413, "too-large", "Too large", `A request may be at most ${maxBytes} bytes. Nothing was changed; send less at once.`);
 
 /** Validates a value from outside; a failure names every field. */
 export function check<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {

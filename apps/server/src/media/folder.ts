@@ -6,6 +6,7 @@ import { access, mkdir, readFile, rename, rm, writeFile } from "node:fs/promises
 import path from "node:path";
 
 export interface MediaFolder {
+  readonly root: string;
   /** Null when there is no such file or it no longer has its content. */
   read(sha256: string): Promise<Buffer | null>;
   /** Stores and returns the hash. */
@@ -17,6 +18,7 @@ export const sha256Of = (bytes: Uint8Array | string): string => createHash("sha2
 export function mediaFolder(root: string): MediaFolder {
   const fileOf = (sha256: string): string => path.join(root, sha256.slice(0, 2), sha256);
   return {
+    root,
     read: async (sha256) => {
       const bytes = await readFile(fileOf(sha256)).catch(() => null);
       return bytes !== null && sha256Of(bytes) === sha256 ? bytes : null;

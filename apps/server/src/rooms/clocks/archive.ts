@@ -5,11 +5,11 @@ import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import { clockAt, nextSegment, rateAt } from "@keep-rolling/core/time";
 import type { Tx } from "../../db/connection.ts";
 import type { AnyPart, ArchivePart } from "../data/index.ts";
-import { isoOf, twinOf } from "../data/index.ts";
+import { allOf, isoOf, twinOf } from "../data/index.ts";
 import { addClock, appendPiece, lockClock, readClocks } from "./clockStore.ts";
 
-const merge: ArchivePart<"clocks">["merge"] = async (tx, lines, { nowMs, tally }) => {
-  for (const line of lines) {
+const merge: ArchivePart<"clocks">["merge"] = async (tx, pages, { nowMs, tally }) => {
+  for (const line of await allOf(pages)) {
     const known = await lockClock(tx, line.id);
     if (known !== null) tally.same("clocks");
     else {

@@ -3,9 +3,9 @@
 import { isDeepStrictEqual } from "node:util";
 import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract/archive";
 import { archiveLines } from "@keep-rolling/contract/archive";
-import type { Tx } from "../../db/connection.ts";
+import type { Query, Tx } from "../../db/connection.ts";
 import type { Cell, CsvFile } from "./csv.ts";
-import type { Archive } from "./readArchive.ts";
+import type { Archive } from "./openArchive.ts";
 import type { Tally } from "./tally.ts";
 
 /** What merging a part may look at and has to keep. */
@@ -21,7 +21,7 @@ export interface ArchivePart<T extends ArchiveTable> {
   /** All lines, of one moment, a page at a time, in an order that does not depend on this database. */
   pages(tx: Tx, nowMs: number): AsyncIterable<readonly ArchiveLine<T>[]>;
   /** Adds what is not here; what is stays as it is, and what contradicts it is told to the tally. */
-  merge(tx: Tx, lines: readonly ArchiveLine<T>[], merge: Merge): Promise<void>;
+  merge(tx: Tx, pages: AsyncIterable<readonly ArchiveLine<T>[]>, merge: Merge): Promise<void>;
   /** For people and spreadsheets. */
   csv: readonly CsvFile[];
 }
@@ -29,7 +29,7 @@ export interface ArchivePart<T extends ArchiveTable> {
 export interface AnyPart {
   table: ArchiveTable;
   pages(tx: Tx, nowMs: number): AsyncIterable<readonly object[]>;
-  merge(tx: Tx, lines: readonly never[], merge: Merge): Promise<void>;
+  merge(tx: Tx, pages: AsyncIterable<readonly never[]>, merge: Merge): Promise<void>;
   csv: readonly CsvFile[];
 }
 
@@ -64,28 +64,28 @@ type Row = Record<string, unknown>;
 
 /** A part read and merged row by row; nothing here knows what a row means. */
 export function plainPart<T extends ArchiveTable>(table: T, shape: Shape<T>, twin: readonly Column<T>[]): ArchivePart<T> {
-  const pages: ArchivePart<T>["pages"] = async function* (tx) {
-    yield await readPlain(tx, table, shape);
-  };
+  const pages: ArchivePart<T>["pages"] = (tx) => plainPages(tx, table, shape);
   return {
     table,
     pages,
     csv: [twinOf(table, pages, twin)],
-    merge: async (tx, lines, { tally, nowMs }) => {
+    merge: async (tx, incoming, { tally, nowMs }) => {
       const keyOf = (line: Row): string => JSON.stringify(shape.key.map((field) => line[field as string]));
       const ours = new Map<string, Row>((await readPlain(tx, table, shape)).map((line) => [keyOf(line), line]));
-      const fresh: Row[] = [];
-      for (const line of lines as readonly Row[]) {
-        const key = keyOf(line);
-        const known = ours.get(key);
-        if (known === undefined) {
-          fresh.push(line);
-          ours.set(key, line);
-          tally.add(table);
-        } else if (isDeepStrictEqual(factsOf(shape, known), factsOf(shape, line))) tally.same(table);
-        else tally.conflict(table, key, "other content under the same id is on record here", line);
+      for await (const lines of incoming) {
+        const fresh: Row[] = [];
+        for (const line of lines as readonly Row[]) {
+          const key = keyOf(line);
+          const known = ours.get(key);
+          if (known === undefined) {
+            fresh.push(line);
+            ours.set(key, line);
+            tally.add(table);
+          } else if (isDeepStrictEqual(factsOf(shape, known), factsOf(shape, line))) tally.same(table);
+          else tally.conflict(table, key, "other content under the same id is on record here", line);
+        }
+        await insertPlain(tx, shape, fresh, nowMs);
       }
-      await insertPlain(tx, shape, fresh, nowMs);
     },
   };
 }
@@ -99,22 +99,40 @@ function factsOf<T extends ArchiveTable>(shape: Shape<T>, line: Row): Row {
 const columnsOf = <T extends ArchiveTable>(shape: Shape<T>): [string, readonly [string, Kind?]][] =>
   Object.entries(shape.columns as Record<string, readonly [string, Kind?]>);
 
+type Filter = (query: Query<Row>) => void;
+
 /** Lines in order of their key; `where` keeps those whose columns have these values. */
-export async function readPlain<T extends ArchiveTable>(
-  tx: Tx,
-  table: T,
-  shape: Shape<T>,
-  where: (query: ReturnType<Tx>) => void = () => undefined,
-): Promise<ArchiveLine<T>[]> {
-  const columns = columnsOf(shape);
-  const order = shape.key.map((field) => (shape.columns as Record<string, readonly [string]>)[field as string]?.[0] ?? (field as string));
-  const query = tx<Row>(shape.from).orderBy(order);
+export async function readPlain<T extends ArchiveTable>(tx: Tx, table: T, shape: Shape<T>, where?: Filter): Promise<ArchiveLine<T>[]> {
+  const rows = await orderedRows(tx, shape, where);
+  return rows.map((row) => lineOf(table, shape, row));
+}
+
+const PAGE = 1000;
+
+/** The same, read row by row from the database, so that a table's size is no matter of memory. */
+async function* plainPages<T extends ArchiveTable>(tx: Tx, table: T, shape: Shape<T>): AsyncGenerator<ArchiveLine<T>[]> {
+  let page: ArchiveLine<T>[] = [];
+  for await (const row of orderedRows(tx, shape).stream({ highWaterMark: PAGE }) as AsyncIterable<Row>) {
+    page.push(lineOf(table, shape, row));
+    if (page.length < PAGE) continue;
+    yield page;
+    page = [];
+  }
+  if (page.length > 0) yield page;
+}
+
+function orderedRows<T extends ArchiveTable>(tx: Tx, shape: Shape<T>, where: Filter = () => undefined): Query<Row> {
+  const columns = shape.columns as Record<string, readonly [string]>;
+  const query: Query<Row> = tx<Row, Row[]>(shape.from).orderBy(
+    shape.key.map((field) => columns[field as string]?.[0] ?? (field as string)),
+  );
   where(query);
-  const rows = await query;
-  return rows.map((row) => {
-    const line = Object.fromEntries(columns.map(([field, [column, kind]]) => [field, out(row[column], kind)]));
-    return archiveLines[table].parse(line) as ArchiveLine<T>;
-  });
+  return query;
+}
+
+function lineOf<T extends ArchiveTable>(table: T, shape: Shape<T>, row: Row): ArchiveLine<T> {
+  const line = Object.fromEntries(columnsOf(shape).map(([field, [column, kind]]) => [field, out(row[column], kind)]));
+  return archiveLines[table].parse(line) as ArchiveLine<T>;
 }
 
 const out = (value: unknown, kind: Kind | undefined): unknown =>

@@ -1,4 +1,4 @@
-// Bringing an archive in: merge by id, all or nothing. A preview is the same work in the same transaction, rolled back at the end, so
+// Importing an archive: merge by id, all or nothing. A preview is the same work in the same transaction, rolled back at the end, so
 // it cannot say other than what an import does. What is here already stays as it is; facts of the same id must be the same facts.
 
 import type { ImportReport } from "@keep-rolling/contract/data";
@@ -7,7 +7,7 @@ import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { keepIssue } from "../../record/issueStore.ts";
-import type { Archive } from "./readArchive.ts";
+import type { Archive } from "./openArchive.ts";
 import { Tally } from "./tally.ts";
 
 export interface ImportOptions {
@@ -24,23 +24,27 @@ class RolledBack extends Error {
 }
 
 export async function importArchive(deps: Deps, archive: Archive, options: ImportOptions): Promise<ImportReport> {
-  if (options.store) for (const bytes of archive.blobs.values()) await deps.media.put(bytes);
+  if (options.store) for (const sha256 of archive.blobs) await deps.media.put(await archive.blob(sha256));
   try {
-    const report = await write(deps.db, async (tx) => {
-      const tally = new Tally(archive);
-      await merge(tx, deps, archive, tally);
-      const report = tally.report(options.store);
-      if (options.store && options.conflicts === "refuse" && tally.conflicts > 0) throw contradiction(tally.conflicts);
-      if (!options.store) throw new RolledBack(report);
-      return report;
-    });
-    deps.recent.clear();
-    for (const what of ["kit", "runs", "limits"] as const) deps.hub.publish({ type: "changed", what });
-    return report;
+    // Read committed: a lock on what is not here yet would otherwise hold the start of a new run.
+    return await write(deps.db, (tx) => mergeAll(tx, deps, archive, options), { isolationLevel: "read committed" });
   } catch (error) {
     if (error instanceof RolledBack) return error.report;
     throw error;
   }
+}
+
+async function mergeAll(tx: Tx, deps: Deps, archive: Archive, options: ImportOptions): Promise<ImportReport> {
+  const nowMs = deps.now();
+  const tally = new Tally(archive);
+  for (const part of deps.archive) await part.merge(tx, archive.pages(part.table) as AsyncIterable<never[]>, { nowMs, archive, tally });
+  if (options.store && options.conflicts === "refuse" && tally.conflicts > 0) throw contradiction(tally.conflicts);
+  const report = tally.report(options.store);
+  if (!options.store) throw new RolledBack(report);
+  // Every contradiction is kept whole, like every fact that could not be taken in.
+  for (const c of tally.keptAside)
+    await keepIssue(tx, { deviceId: null, lineNo: 0, raw: c.raw, code: `archive, ${c.table}: ${c.reason}`, receivedMs: nowMs });
+  return report;
 }
 
 const contradiction = (n: number): Refusal =>
@@ -50,12 +54,3 @@ const contradiction = (n: number): Refusal =>
     "The archive contradicts what is here",
     `${n} ${n === 1 ? "fact" : "facts"} of the archive ${n === 1 ? "contradicts" : "contradict"} facts of this bench with the same id. Nothing was changed; bring the rest in and keep those aside, or leave it.`,
   );
-
-async function merge(tx: Tx, deps: Deps, archive: Archive, tally: Tally): Promise<void> {
-  const nowMs = deps.now();
-  for (const part of deps.archive) await part.merge(tx, archive.tables[part.table] as never[], { nowMs, archive, tally });
-  // Every contradiction is kept whole, like every fact that could not be taken in; a preview or a refusal rolls this back too.
-  for (const c of tally.keptAside) {
-    await keepIssue(tx, { deviceId: null, lineNo: 0, raw: c.raw, code: `archive, ${c.table}: ${c.reason}`, receivedMs: nowMs });
-  }
-}

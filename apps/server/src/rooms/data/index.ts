@@ -2,5 +2,7 @@ export type { AnyPart, ArchivePart, Shape } from "./archivePart.ts";
 export { plainPart, readPlain, twinOf } from "./archivePart.ts";
 export type { Cell } from "./csv.ts";
 export { isoOf, jsonOf, textOf } from "./csv.ts";
-export { grouped } from "./grouped.ts";
+export { allOf, grouped, together } from "./grouped.ts";
+export { bad } from "./openArchive.ts";
+export { emptySpool } from "./spool.ts";
 export type { Tally } from "./tally.ts";

@@ -1,8 +1,9 @@
 // One run out as JSON, and such a file opened as the archive it is a part of: what brings archives in brings it in too.
 
-import type { ArchiveLine } from "@keep-rolling/contract/archive";
+import { readFileSync } from "node:fs";
+import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract/archive";
 import type { RunFile } from "@keep-rolling/contract/runFile";
-import { ARCHIVE_FORMAT } from "@keep-rolling/contract/archive";
+import { ARCHIVE_FORMAT, ARCHIVE_TABLES } from "@keep-rolling/contract/archive";
 import { RUN_FILE_FORMAT, RUN_FILE_VERSION, runFile } from "@keep-rolling/contract/runFile";
 import type { Mark, StartBody } from "@keep-rolling/core/runs";
 import { clockAt } from "@keep-rolling/core/time";
@@ -17,7 +18,7 @@ import { readKitVersions } from "../kit/index.ts";
 import { readBlobs } from "../photos/index.ts";
 import { readMarks, readStrikeLines } from "../runs/index.ts";
 import { atOneMoment } from "./dataStore.ts";
-import type { Archive } from "./readArchive.ts";
+import type { Archive } from "./openArchive.ts";
 
 /** What devices said so long after the end still belongs to the run. */
 const AFTER_MS = 20 * 60_000;
@@ -81,22 +82,26 @@ async function channelsOf(tx: Tx, unitId: string, fromMs: number, toMs: number):
 const bad = (sentence: string): Refusal =>
   new Refusal(422, "bad-archive", "Not a run file that can be opened", `${sentence} Nothing was changed.`);
 
-/** True when the bytes are meant to be JSON rather than a zip. */
-export const looksLikeJson = (bytes: Uint8Array): boolean => /^\s*\{/.test(Buffer.from(bytes.subarray(0, 64)).toString("utf8"));
-
-/** The file as the part of an archive it is; a Refusal with a sentence when it cannot be. */
-export function readRunFile(bytes: Uint8Array): Archive {
-  const file = parse(bytes);
+/** The file as the part of an archive it is; a Refusal with a sentence when it cannot be. `sha256`: of the file as it was sent. */
+export function openRunFile(path: string, sha256: string): Archive {
+  const file = parse(readFileSync(path));
   const blobs = new Map(Object.entries(file.blobs).map(([sha256, base64]) => [sha256, Buffer.from(base64, "base64")] as const));
   for (const [sha256, content] of blobs)
     if (sha256Of(content) !== sha256) throw bad("A picture in it does not have the content its name says.");
   if (file.tables.marks.some((m) => m.mark.runId !== file.runId)) throw bad("It holds marks of another run than it names.");
+  const tables = file.tables as { readonly [T in ArchiveTable]?: readonly ArchiveLine<T>[] };
+  const linesOf = <T extends ArchiveTable>(table: T): readonly ArchiveLine<T>[] => tables[table] ?? [];
   return {
-    sha256: sha256Of(bytes),
+    sha256,
     manifest: { format: ARCHIVE_FORMAT, formatVersion: 1, schema: file.schema, exportedAtMs: file.exportedAtMs, files: [] },
-    tables: { unitEvents: [], limits: [], intakeBatches: [], setAside: [], facts: [], ...file.tables },
-    blobs,
+    counts: Object.fromEntries(ARCHIVE_TABLES.map((table) => [table, linesOf(table).length])) as Archive["counts"],
+    pages: async function* (table) {
+      yield linesOf(table);
+    },
+    blobs: new Set(blobs.keys()),
+    blob: (name) => Promise.resolve(blobs.get(name) ?? new Uint8Array()),
     notes: [],
+    close: () => undefined,
   };
 }
 

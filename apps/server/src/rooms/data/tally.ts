@@ -2,7 +2,7 @@
 
 import type { ArchiveTable } from "@keep-rolling/contract/archive";
 import type { ImportReport } from "@keep-rolling/contract/data";
-import type { Archive } from "./readArchive.ts";
+import type { Archive } from "./openArchive.ts";
 
 const SHOWN = 50;
 
@@ -15,8 +15,6 @@ export class Tally {
 
   constructor(private readonly archive: Archive) {
     this.notes = [...archive.notes];
-    const missing = archive.tables.blobs.filter((b) => !archive.blobs.has(b.sha256)).length;
-    if (missing > 0) this.note(`${missing} ${missing === 1 ? "file is" : "files are"} named in the archive, but not in it.`);
   }
   get conflicts(): number {
     return this.keptAside.length;
@@ -40,11 +38,11 @@ export class Tally {
     else this.runs.grown++;
   }
   report(stored: boolean): ImportReport {
-    const { sha256, manifest, tables } = this.archive;
+    const { sha256, manifest, counts } = this.archive;
     return {
       sha256,
       exportedAtMs: manifest.exportedAtMs,
-      tables: (Object.keys(tables) as ArchiveTable[]).map((table) => ({ table, lines: tables[table].length, ...this.of(table) })),
+      tables: (Object.keys(counts) as ArchiveTable[]).map((table) => ({ table, lines: counts[table], ...this.of(table) })),
       runs: this.runs,
       conflicts: this.shown,
       notes: this.notes.slice(0, SHOWN),

@@ -2,9 +2,8 @@
 
 import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import type { Tx } from "../../db/connection.ts";
-import { Refusal } from "../../http/refusal.ts";
 import type { AnyPart, ArchivePart, Shape } from "../data/index.ts";
-import { grouped, isoOf, jsonOf, plainPart, readPlain, twinOf } from "../data/index.ts";
+import { allOf, bad, grouped, isoOf, jsonOf, plainPart, readPlain, twinOf } from "../data/index.ts";
 import { joinChannel, readChannelLines, readingPages } from "./channelStore.ts";
 import { insertReadings } from "./intakeStore.ts";
 
@@ -77,8 +76,8 @@ async function* channelPages(tx: Tx): AsyncGenerator<ArchiveLine<"channels">[]> 
 const channelPart: ArchivePart<"channels"> = {
   table: "channels",
   pages: channelPages,
-  merge: async (tx, lines, { tally }) => {
-    for (const line of lines) tally[(await joinChannel(tx, line)).fresh ? "add" : "same"]("channels");
+  merge: async (tx, incoming, { tally }) => {
+    for (const line of await allOf(incoming)) tally[(await joinChannel(tx, line)).fresh ? "add" : "same"]("channels");
   },
   csv: [
     twinOf("channels", channelPages, [
@@ -95,33 +94,28 @@ const channelPart: ArchivePart<"channels"> = {
 async function* allReadings(tx: Tx): AsyncGenerator<ArchiveLine<"readings">[]> {
   for (const { streamId, line } of await readChannelLines(tx)) yield* readingPages(tx, streamId, line.n);
 }
-const READINGS_AT_ONCE = 2000;
 const readingPart: ArchivePart<"readings"> = {
   table: "readings",
   pages: allReadings,
-  merge: async (tx, lines, { archive, tally }) => {
-    const byChannel = grouped(lines, (r) => r.c);
-    for (const channel of archive.tables.channels) {
-      const { streamId } = await joinChannel(tx, channel);
-      const readings = byChannel.get(channel.n) ?? [];
-      byChannel.delete(channel.n);
-      for (let i = 0; i < readings.length; i += READINGS_AT_ONCE) {
-        const points = readings.slice(i, i + READINGS_AT_ONCE).map((r) => ({ atMs: r.t, value: r.v }));
-        const done = await insertReadings(tx, streamId, points);
+  merge: async (tx, incoming, { archive, tally }) => {
+    const channels = new Map<number, { line: ArchiveLine<"channels">; streamId: number }>();
+    for (const line of await allOf(archive.pages("channels")))
+      channels.set(line.n, { line, streamId: (await joinChannel(tx, line)).streamId });
+    for await (const page of incoming) {
+      for (const [n, readings] of grouped(page, (r) => r.c)) {
+        const channel = channels.get(n);
+        if (channel === undefined) throw bad(`Readings name a channel ${n} that the archive does not have.`);
+        const points = readings.map((r) => ({ atMs: r.t, value: r.v }));
+        const done = await insertReadings(tx, channel.streamId, points);
         tally.add("readings", done.stored.length);
         tally.same("readings", done.duplicate);
         for (const p of done.conflict)
-          tally.conflict("readings", `${channel.channel} at ${p.atMs}`, "another value is on record for this time", { ...channel, ...p });
+          tally.conflict("readings", `${channel.line.channel} at ${p.atMs}`, "another value is on record for this time", {
+            ...channel.line,
+            ...p,
+          });
       }
     }
-    const [lost] = byChannel.keys();
-    if (lost !== undefined)
-      throw new Refusal(
-        422,
-        "bad-archive",
-        "Not an archive that can be opened",
-        `Readings name a channel ${lost} that the archive does not have. Nothing was changed.`,
-      );
   },
   csv: [
     twinOf("readings", allReadings, [

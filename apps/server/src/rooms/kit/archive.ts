@@ -6,14 +6,14 @@ import { kitDocs } from "@keep-rolling/contract/kit";
 import type { Tx } from "../../db/connection.ts";
 import { Refusal } from "../../http/refusal.ts";
 import type { AnyPart, ArchivePart } from "../data/index.ts";
-import { grouped, isoOf, jsonOf, plainPart, textOf, twinOf } from "../data/index.ts";
+import { allOf, grouped, isoOf, jsonOf, plainPart, textOf, twinOf } from "../data/index.ts";
 import { readKitVersions, saveRow } from "./kitStore.ts";
 
 /** Versions are told apart by when they were saved and what they say. The version saved last is the row. */
-const mergeKit: ArchivePart<"kit">["merge"] = async (tx, lines, { tally }) => {
+const mergeKit: ArchivePart<"kit">["merge"] = async (tx, pages, { tally }) => {
   const rowOf = (l: { entity: string; id: string }): string => `${l.entity} ${l.id}`;
   const ours = grouped(await readKitVersions(tx), rowOf);
-  for (const [row, versions] of grouped(lines, rowOf)) {
+  for (const [row, versions] of grouped(await allOf(pages), rowOf)) {
     const here = ours.get(row) ?? [];
     const fresh = versions
       .filter((v) => !here.some((h) => h.savedAtMs === v.savedAtMs && isDeepStrictEqual(h.doc, v.doc)))

@@ -11,12 +11,23 @@ const shape: Shape<"blobs"> = {
   receivedMs: "received_ms",
 };
 
+const plain = plainPart("blobs", shape, [
+  ["sha256", (l) => l.sha256],
+  ["bytes", (l) => l.bytes],
+  ["type", (l) => l.mime],
+]);
+
 export const photoArchive: readonly AnyPart[] = [
-  plainPart("blobs", shape, [
-    ["sha256", (l) => l.sha256],
-    ["bytes", (l) => l.bytes],
-    ["type", (l) => l.mime],
-  ]),
+  {
+    ...plain,
+    merge: async (tx, pages, merge) => {
+      const { archive, tally } = merge;
+      let missing = 0;
+      for await (const page of archive.pages("blobs")) missing += page.filter((b) => !archive.blobs.has(b.sha256)).length;
+      if (missing > 0) tally.note(`${missing} ${missing === 1 ? "file is" : "files are"} named in the archive, but not in it.`);
+      await plain.merge(tx, pages, merge);
+    },
+  },
 ];
 
 /** All pictures on record, or those with these names. */

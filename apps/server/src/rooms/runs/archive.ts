@@ -6,15 +6,15 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { describeMark, foldRun, observe, summarise } from "@keep-rolling/core/runs";
 import type { Tx } from "../../db/connection.ts";
 import type { AnyPart, ArchivePart, Cell, Shape } from "../data/index.ts";
-import { isoOf, jsonOf, plainPart, readPlain } from "../data/index.ts";
+import { isoOf, jsonOf, plainPart, readPlain, together } from "../data/index.ts";
 import { mergeFacts } from "../../record/mergeFacts.ts";
 import { readMarks, runAggregate } from "./markStore.ts";
 import { readDeviceNames, readRunIds } from "./runStore.ts";
 
-const mergeMarks: ArchivePart<"marks">["merge"] = async (tx, lines, { tally }) => {
-  const stored = lines.map(({ mark, ...at }) => ({ ...at, fact: mark, line: { ...at, mark } }));
-  const grown = await mergeFacts(tx, runAggregate, "marks", stored, tally);
-  for (const { fresh } of grown) tally.run(fresh);
+const mergeMarks: ArchivePart<"marks">["merge"] = async (tx, pages, { tally }) => {
+  const incoming = (l: ArchiveLine<"marks">) => ({ seq: l.seq, receivedAtMs: l.receivedAtMs, fact: l.mark, line: l });
+  for await (const run of together(pages, (l) => l.mark.runId))
+    for (const { fresh } of await mergeFacts(tx, runAggregate, "marks", run.map(incoming), tally)) tally.run(fresh);
 };
 
 interface RunMarks {

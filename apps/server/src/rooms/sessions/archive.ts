@@ -2,7 +2,7 @@ import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import type { Tx } from "../../db/connection.ts";
 import { mergeFacts } from "../../record/mergeFacts.ts";
 import type { AnyPart, ArchivePart } from "../data/index.ts";
-import { isoOf, jsonOf, twinOf } from "../data/index.ts";
+import { isoOf, jsonOf, together, twinOf } from "../data/index.ts";
 import { readSessionFacts, readSessions, sessionAggregate } from "./sessionStore.ts";
 
 async function* pages(tx: Tx): AsyncGenerator<ArchiveLine<"facts">[]> {
@@ -13,9 +13,15 @@ async function* pages(tx: Tx): AsyncGenerator<ArchiveLine<"facts">[]> {
 const factPart: ArchivePart<"facts"> = {
   table: "facts",
   pages,
-  merge: async (tx, lines, { tally }) => {
-    const stored = lines.map((line) => ({ ...line, line }));
-    await mergeFacts(tx, sessionAggregate, "facts", stored, tally);
+  merge: async (tx, incoming, { tally }) => {
+    for await (const session of together(incoming, (l) => l.fact.sessionId))
+      await mergeFacts(
+        tx,
+        sessionAggregate,
+        "facts",
+        session.map((line) => ({ ...line, line })),
+        tally,
+      );
   },
   csv: [
     twinOf("facts", pages, [

@@ -1,0 +1,54 @@
+// Archives seen from the server's thread: a job goes to a worker with a file of the spool, and stops when the one who asked has left.
+
+import type { ImportReport } from "@keep-rolling/contract/data";
+import type { ConnectionTarget } from "../../db/connection.ts";
+import { targetOfDb } from "../../db/connection.ts";
+import type { Deps } from "../../deps.ts";
+import { runInThread } from "./archiveThread.ts";
+import type { FieldProblem } from "../../http/refusal.ts";
+import { Refusal } from "../../http/refusal.ts";
+import type { ImportOptions } from "./importArchive.ts";
+import type { Spooled } from "./spool.ts";
+
+interface Surroundings {
+  target: ConnectionTarget;
+  mediaRoot: string;
+  nowMs: number;
+}
+export type ArchiveJob = Surroundings &
+  ({ kind: "export"; file: string } | { kind: "import"; file: string; sha256: string; json: boolean; options: ImportOptions });
+
+export type ArchiveAnswer =
+  | { ok: true; report: ImportReport | null }
+  | { ok: false; refusal: { status: Refusal["status"]; code: Refusal["code"]; title: string; detail: string; fields: FieldProblem[] } }
+  | { ok: false; error: { name: string; message: string; code: string | null } };
+
+export async function exportTo(deps: Deps, file: string, signal: AbortSignal): Promise<void> {
+  await answerOf(deps, { ...surroundings(deps), kind: "export", file }, signal);
+}
+
+export async function importFrom(deps: Deps, upload: Spooled, options: ImportOptions, signal: AbortSignal): Promise<ImportReport> {
+  const { file, sha256, json } = upload;
+  const report = await answerOf(deps, { ...surroundings(deps), kind: "import", file, sha256, json, options }, signal);
+  if (report === null) throw new Error("an import answers with its report");
+  deps.recent.clear();
+  if (report.stored) for (const what of ["kit", "runs", "limits"] as const) deps.hub.publish({ type: "changed", what });
+  return report;
+}
+
+const surroundings = (deps: Deps): Surroundings => ({ target: targetOfDb(deps.db), mediaRoot: deps.media.root, nowMs: deps.now() });
+
+async function answerOf(deps: Deps, job: ArchiveJob, signal: AbortSignal): Promise<ImportReport | null> {
+  const answer = await runInThread<ArchiveAnswer>(deps.archiveWorker, job, signal);
+  if (answer.ok) return answer.report;
+  throw errorOf(answer);
+}
+
+function errorOf(answer: Exclude<ArchiveAnswer, { ok: true }>): Error {
+  if ("refusal" in answer) {
+    const { status, code, title, detail, fields } = answer.refusal;
+    return new Refusal(status, code, title, detail, fields);
+  }
+  const { name, message, code } = answer.error;
+  return Object.assign(new Error(message), { name }, code === null ? {} : { code });
+}

@@ -1,0 +1,58 @@
+// One thread for archives, one job at a time. It is kept for a while, because starting it costs half a second; a job whose requester has left is
+// ended with its thread, and the next job starts another.
+
+import { Worker } from "node:worker_threads";
+import { Refusal } from "../../http/refusal.ts";
+
+/** A hostile file may fill this much and no more: then its thread ends, and only that. */
+const MEMORY_MB = 256;
+const IDLE_MS = 30_000;
+
+interface Thread {
+  worker: Worker | null;
+  idle: NodeJS.Timeout | undefined;
+  last: Promise<unknown>;
+}
+const threads = new Map<string, Thread>();
+
+/** The thread's answer to `job`; a Refusal when it was stopped or needed too much memory. */
+export function runInThread<T>(script: URL, job: unknown, signal: AbortSignal): Promise<T> {
+  const thread = threads.get(script.href) ?? { worker: null, idle: undefined, last: Promise.resolve() };
+  threads.set(script.href, thread);
+  const answer = thread.last.then(() => (signal.aborted ? Promise.reject(stopped()) : one<T>(thread, script, job, signal)));
+  thread.last = answer.catch(() => undefined);
+  return answer;
+}
+
+function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal): Promise<T> {
+  clearTimeout(thread.idle);
+  const worker = (thread.worker ??= new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB } }));
+  worker.ref();
+  return new Promise<T>((done, fail) => {
+    // Its connection goes with it, so the database rolls back what it had begun.
+    const leave = (): void => void worker.terminate();
+    const onMessage = (answer: T): void => settle(() => done(answer));
+    const onError = (error: NodeJS.ErrnoException): void =>
+      settle(() => fail(error.code === "ERR_WORKER_OUT_OF_MEMORY" ? tooLarge() : error));
+    const onExit = (): void => settle(() => fail(stopped()));
+    const settle = (end: () => void): void => {
+      signal.removeEventListener("abort", leave);
+      worker.off("message", onMessage).off("error", onError).off("exit", onExit);
+      end();
+    };
+    worker.once("message", onMessage).once("error", onError).once("exit", onExit);
+    worker.once("exit", () => {
+      if (thread.worker === worker) thread.worker = null;
+    });
+    signal.addEventListener("abort", leave, { once: true });
+    worker.postMessage(job);
+  }).finally(() => {
+    worker.unref();
+    thread.idle = setTimeout(() => void thread.worker?.terminate(), IDLE_MS);
+    thread.idle.unref();
+  });
+}
+
+const stopped = (): Refusal => new Refusal(409, "stopped", "Stopped", "It was stopped before its end. Nothing was changed.");
+const tooLarge = (): Refusal =>
+  new Refusal(413, "too-large", "Too large to open", "What is in it needs more memory than there is for it. Nothing was changed.");

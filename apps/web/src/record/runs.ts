@@ -115,6 +115,20 @@ function useSame<T>(items: readonly T[]): readonly T[] {
   return items;
 }
 
+/** The list of before while all that changed are marks of runs under way: pages about what has ended need not read everything anew. */
+export function useEnded(runs: readonly SeenRun[]): readonly SeenRun[] {
+  const [held, hold] = useState(runs);
+  if (held === runs || (held.length === runs.length && runs.every((r, i) => alikeUntilItEnds(held[i], r)))) return held;
+  hold(runs);
+  return runs;
+}
+
+function alikeUntilItEnds(a: SeenRun | undefined, b: SeenRun): boolean {
+  if (a === b) return true;
+  if (a?.id !== b.id || !isOpen(a) || !isOpen(b)) return false;
+  return a.fold.setup === b.fold.setup && a.fold.startMs === b.fold.startMs && a.row?.struck === b.row?.struck;
+}
+
 export function useRun(id: string) {
   const query = recordApi.useRunQuery(id);
   const mine = useMyMarks().get(id) ?? NONE;

@@ -11,7 +11,7 @@ export { OPEN_RUN_MS, fixedEnds, plannedEnd } from "./ends.ts";
 export { wattsOf } from "./energy.ts";
 export type { ModeAdvice } from "./firstModes.ts";
 export { firstModes } from "./firstModes.ts";
-export type { LiveEndsInput as LiveMatter } from "./liveEnds.ts";
+export type { LiveEndsInput } from "./liveEnds.ts";
 export { liveBand, liveEnds } from "./liveEnds.ts";
 export { mediaFor } from "./media.ts";
 export { ORDER_SCHOOLS, orderTrials } from "./order.ts";

@@ -1,5 +1,6 @@
 // A thread of its own for archives: packing, unpacking and merging never hold up a key. Every job has its own connection.
 
+import os from "node:os";
 import { parentPort } from "node:worker_threads";
 import pino from "pino";
 import { composeDeps } from "../../compose.ts";
@@ -43,5 +44,8 @@ function failed(error: unknown): ArchiveAnswer {
   const code = error instanceof Error && "code" in error ? String(error.code) : null;
   return { ok: false, error: { name, message, code } };
 }
+
+// Behind every press: on Linux the priority is this thread's alone.
+if (process.platform === "linux") os.setPriority(os.constants.priority.PRIORITY_LOW);
 
 parentPort?.on("message", (job: ArchiveJob) => void work(job).then((answer) => parentPort?.postMessage(answer)));

@@ -10,7 +10,19 @@ import { warmWords } from "../../shared/body-heat/words.ts";
 
 const MINUTE_MS = 60_000;
 
+/** After a day nothing is left in any body: its time constant would have to be ten hours. */
+const COLD_AFTER_MS = 24 * 3_600_000;
+
+/** The unit's runs are read only when the last of them is recent enough to have left heat. */
 export function Cooling({ unit }: { unit: Kit["units"][number] }) {
+  const clock = useClock(unit.bench);
+  const nowMs = useBenchNow(clock, MINUTE_MS);
+  const { runs } = useRuns({ unit: unit.id, latest: 1 });
+  const lastMs = runs[0]?.fold.end?.hiMs ?? runs[0]?.fold.startMs ?? null;
+  return lastMs === null || nowMs - lastMs > COLD_AFTER_MS ? null : <CoolingNow unit={unit} />;
+}
+
+function CoolingNow({ unit }: { unit: Kit["units"][number] }) {
   const clock = useClock(unit.bench);
   const nowMs = Math.floor(useBenchNow(clock, 5000) / MINUTE_MS) * MINUTE_MS;
   const { runs, isLoading } = useRuns({ unit: unit.id });

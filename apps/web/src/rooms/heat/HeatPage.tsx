@@ -9,7 +9,7 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import type { SeenRun } from "../../record/runs.ts";
-import { useRuns } from "../../record/runs.ts";
+import { useEnded, useRuns } from "../../record/runs.ts";
 import { Legend } from "../../rulers/strips/Legend.tsx";
 import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
@@ -64,6 +64,7 @@ const ENDS: readonly (readonly [Endpoint, string, string])[] = [
 function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName }) {
   const { data: kit } = kitApi.useKitQuery();
   const query = useRuns({ unit: unitId });
+  const all = useEnded(query.runs);
   const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const endpoint = ENDS.find(([, word]) => word === params.get("end"))?.[0] ?? "shutdown";
@@ -71,7 +72,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   // The field shows a new wish at once; what follows from it is drawn when it is ready.
   const levels = useDeferredValue(typedLevels);
   const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
-  const sorted = useMemo(() => sortedCells(query.runs, kit, endpoint), [query.runs, kit, endpoint]);
+  const sorted = useMemo(() => sortedCells(all, kit, endpoint), [all, kit, endpoint]);
   const cells = useMemo(() => sorted.map((cell) => statedCell(cell, levels)), [sorted, levels]);
   const unit = kit?.units.find((u) => u.id === unitId);
   const [kept, setKept] = useState<string | null>(null);
@@ -81,18 +82,18 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   if (kept === null && chosen !== undefined) setKept(chosen.key);
   const clockId = chosen?.setup.clockId;
   // Runs of a rehearsal never meet real ones: a reading is of one clock.
-  const runs = useMemo(() => query.runs.filter((r) => r.fold.setup?.clockId === clockId), [query.runs, clockId]);
+  const runs = useMemo(() => all.filter((r) => r.fold.setup?.clockId === clockId), [all, clockId]);
   const { answer, stale, trouble } = useReport(runs, kit, endpoint, levels, assumedSd);
   // A limit for another share, confidence or end must never stand under the words of this one, not for a moment.
   const report = answer !== null && answersTo(answer, endpoint, levels) ? answer : null;
   if (query.isLoading) return <Loading what="the runs" />;
-  if (query.error !== undefined && query.runs.length === 0)
+  if (query.error !== undefined && all.length === 0)
     return <Trouble sentence={sentenceOf(query.error)} retry={() => void query.refetch()} />;
   const full = report?.cells.find((c) => c.key === chosen?.key) ?? null;
   const search = params.size === 0 ? "" : `?${params.toString()}`;
   return (
     <>
-      <PageHead title={`${unit?.name ?? ""}: ${headOf(question)}`} sub={subLine(query.runs)}>
+      <PageHead title={`${unit?.name ?? ""}: ${headOf(question)}`} sub={subLine(all)}>
         <SelectField
           label="Unit"
           value={unitId}
@@ -126,11 +127,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
                 chosenKey={chosen.key}
                 onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))}
               />
-              <Legend
-                endpoint={endpoint}
-                witnesses={query.runs.map((r) => r.trace.witness)}
-                outside={cells.some((c) => c.outside.length > 0)}
-              />
+              <Legend endpoint={endpoint} witnesses={all.map((r) => r.trace.witness)} outside={cells.some((c) => c.outside.length > 0)} />
             </div>
             <section
               key={`${chosen.key} ${endpoint} ${question}`}

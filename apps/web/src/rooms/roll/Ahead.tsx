@@ -16,7 +16,7 @@ import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { stockOf, traitsOf } from "../../shared/day/cells.ts";
 import { outsOf } from "../../shared/day/evidence.ts";
 import type { Evidence } from "../../shared/day/evidence.ts";
-import { useEvidence } from "../../shared/day/useDay.ts";
+import { useCellEvidence } from "../../shared/day/useDay.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { AheadStrip } from "../../rulers/strips/AheadStrip.tsx";
 import { Note } from "../../shared/ui/parts.tsx";
@@ -34,7 +34,6 @@ interface Props {
 }
 
 export function Ahead({ kit, setup, form }: Props) {
-  const { evidence } = useEvidence(kit);
   const { data } = kitApi.useUnitEventsQuery();
   const unit = kit.units.find((u) => u.id === setup.unitId);
   const clock = useClock(unit?.bench);
@@ -44,13 +43,15 @@ export function Ahead({ kit, setup, form }: Props) {
   // What is asked for, ad hoc conditions included; typing an ambient does not ask anew unless it changes the cell.
   const start = startBody(kit, setup, temperature);
   const cell = start === null ? null : JSON.stringify(cellOf(start));
+  const wanted = useMemo(() => (cell === null ? null : (JSON.parse(cell) as CellSetup)), [cell]);
+  const evidence = useCellEvidence(kit, wanted);
   const block = useMemo(
-    () => (evidence === null || cell === null ? null : aheadOf(kit, evidence, JSON.parse(cell) as CellSetup, nowMs)),
-    [kit, evidence, cell, nowMs],
+    () => (evidence === null || wanted === null ? null : aheadOf(kit, evidence, wanted, nowMs)),
+    [kit, evidence, wanted, nowMs],
   );
   const body = useMemo(
-    () => (evidence === null || cell === null ? null : evidence.body(unitId, nowMs, [tauMinOf(JSON.parse(cell) as CellSetup)])),
-    [evidence, cell, unitId, nowMs],
+    () => (evidence === null || wanted === null ? null : evidence.body(unitId, nowMs, [tauMinOf(wanted)])),
+    [evidence, wanted, unitId, nowMs],
   );
   const lastMs = body?.lastPoweredMs ?? null;
   useLedgerStart(form, block, lastMs, nowMs);

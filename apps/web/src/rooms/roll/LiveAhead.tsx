@@ -1,14 +1,14 @@
 // The strip of a run under way with what is expected to end it: heat by earlier runs, battery, card, clip limit, the tester's own stop.
 
 import type { Kit } from "@keep-rolling/contract/kit";
-import type { LiveMatter } from "@keep-rolling/core/planning";
+import type { Expected, LiveEndsInput } from "@keep-rolling/core/planning";
 import { fitsIn } from "@keep-rolling/core/kit";
 import { liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-rolling/core/planning";
 import type { ChannelReading, ReadingValues, StartBody } from "@keep-rolling/core/runs";
 import { formatTick } from "@keep-rolling/core/format";
 import { useMemo } from "react";
 import { stockOf, traitsOf } from "../../shared/day/cells.ts";
-import { useEvidence } from "../../shared/day/useDay.ts";
+import { useCellEvidence } from "../../shared/day/useDay.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 import type { AheadMarks } from "../../rulers/strips/RunStrip.tsx";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
@@ -17,8 +17,8 @@ import { LiveChance } from "./LiveChance.tsx";
 type StripProps = Omit<Parameters<typeof RunStrip>[0], "ahead" | "fold" | "trace">;
 
 export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun; kit: Kit }) {
-  const { evidence } = useEvidence(kit);
   const { setup } = run.fold;
+  const evidence = useCellEvidence(kit, setup);
   // Runs that began later, this one too, do not speak for it.
   const known = useMemo(() => {
     if (evidence === null || setup === null) return null;
@@ -36,12 +36,12 @@ export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun
   );
 }
 
-interface Known extends Pick<LiveMatter, "wh" | "watts" | "cardMs"> {
-  heat: ReturnType<NonNullable<ReturnType<typeof useEvidence>["evidence"]>["expected"]>;
+interface Known extends Pick<LiveEndsInput, "wh" | "watts" | "cardMs"> {
+  heat: Expected;
 }
 
 /** The largest battery and the card the planner would take: what is really in the body is told by its readings. */
-function thingsOf(kit: Kit, setup: StartBody): Pick<LiveMatter, "wh" | "cardMs"> {
+function thingsOf(kit: Kit, setup: StartBody): Pick<LiveEndsInput, "wh" | "cardMs"> {
   const traits = traitsOf(
     kit,
     kit.units.find((u) => u.id === setup.unit.id),
@@ -56,7 +56,7 @@ function thingsOf(kit: Kit, setup: StartBody): Pick<LiveMatter, "wh" | "cardMs">
 
 function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number): AheadMarks {
   const stopAfterMin = schoolsOf(setup.protocol).stopAfterMin;
-  const input: LiveMatter = {
+  const input: LiveEndsInput = {
     batteryPct: readingsOf(run, "battery", "batteryPct"),
     freeGb: readingsOf(run, "freeSpace", "freeGb"),
     wh: known.wh,

@@ -9,14 +9,14 @@ import { eligible } from "@keep-rolling/core/cells";
 import { recordedAt } from "@keep-rolling/core/runs";
 import { useMemo } from "react";
 import { Link } from "react-router";
-import { useEvidence } from "../../shared/day/useDay.ts";
+import { useCellEvidence } from "../../shared/day/useDay.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 
 const EVERY_SEC = 10;
 
 export function LiveChance({ run, kit, nowMs }: { run: WatchedRun; kit: Kit; nowMs: number }) {
-  const { evidence } = useEvidence(kit);
   const { setup } = run.fold;
+  const evidence = useCellEvidence(kit, setup);
   const key = setup === null ? null : cellKey(setup);
   const known = useMemo(() => {
     if (evidence === null || setup === null || key === null) return null;

@@ -6,7 +6,7 @@ import { warmWords } from "../../shared/body-heat/words.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { formatSpan } from "@keep-rolling/core/format";
 import { rateNow } from "../../record/benchTime.ts";
-import { useEvidence } from "../../shared/day/useDay.ts";
+import { useCellEvidence } from "../../shared/day/useDay.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { Button, Key } from "../../shared/ui/parts.tsx";
@@ -27,7 +27,7 @@ export function Rest({ run, clock, nowMs, after }: Props) {
   const [alarmMin, setAlarmMin] = useAlarm(run.id, fold.setup?.protocol ?? null);
   const { volume } = useSettings();
   const { data: kit } = kitApi.useKitQuery();
-  const { evidence } = useEvidence(kit);
+  const evidence = useCellEvidence(kit, fold.setup);
   const endMs = fold.end?.hiMs ?? nowMs;
   const rate = rateNow(clock);
   const alarmMs = alarmMin === null || alarmMin <= 0 ? null : endMs + alarmMin * 60_000;

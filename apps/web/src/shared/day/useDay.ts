@@ -3,7 +3,8 @@
 import { kitApi } from "../kit/api.ts";
 import type { DayDoc, PlanDoc } from "@keep-rolling/contract/plan";
 import type { Kit } from "@keep-rolling/contract/kit";
-import type { DayPlan } from "@keep-rolling/core/planning";
+import type { CellSetup } from "@keep-rolling/core/kit";
+import type { DayPlan, Expected } from "@keep-rolling/core/planning";
 import { useEffect, useMemo, useState } from "react";
 import { isAbandoned, pool } from "../../workers/pool.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
@@ -14,11 +15,25 @@ import type { Evidence } from "./evidence.ts";
 import { evidenceOf } from "./evidence.ts";
 import { msOfMinute } from "./frame.ts";
 
-export function useEvidence(kit: Kit | undefined): { evidence: Evidence | null; error: unknown } {
-  const { runs, isLoading, error } = useRuns({});
-  const evidence = useMemo(() => (kit === undefined || isLoading ? null : evidenceOf(kit, runs)), [kit, runs, isLoading]);
+/** Of all units: for days and plans. */
+function useEvidence(kit: Kit | undefined, skip = false): { evidence: Evidence | null; error: unknown } {
+  const { runs, isLoading, error } = useRuns({}, skip);
+  const evidence = useMemo(() => (kit === undefined || isLoading || skip ? null : evidenceOf(kit, runs)), [kit, runs, isLoading, skip]);
   return { evidence, error: runs.length === 0 ? error : undefined };
 }
+
+/** For one cell: its unit's runs, and those of all units only where its own have nothing to say of its mode. Null: not read yet. */
+export function useCellEvidence(kit: Kit | undefined, cell: CellSetup | null): Evidence | null {
+  const { runs, isLoading } = useRuns(cell === null ? {} : { unit: cell.unit.id }, cell === null);
+  const waiting = cell === null || isLoading;
+  const own = useMemo(() => (kit === undefined || waiting ? null : evidenceOf(kit, runs)), [kit, runs, waiting]);
+  const others = own !== null && cell !== null && !OF_ITS_MODE.includes(basisOf(own.expected(cell)));
+  const { evidence: all } = useEvidence(kit, !others);
+  return others ? all : own;
+}
+
+const OF_ITS_MODE: readonly string[] = ["this cell", "another firmware", "another protocol", "another condition"];
+const basisOf = (expected: Expected): string => (expected.ok ? expected.range.basis : "none");
 
 export interface PlannedDay {
   kit: Kit;

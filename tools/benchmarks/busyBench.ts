@@ -1,0 +1,215 @@
+// The bench of a busy year on the built server: what every page asks, how soon a mark is acknowledged while Plan, Heat and an archive export are
+// open, what the console costs a tick, and the server's memory after it all. Prints JSON on its last line.
+
+import { spawn } from "node:child_process";
+import { existsSync, readFileSync } from "node:fs";
+import { mkdtemp, rm } from "node:fs/promises";
+import os from "node:os";
+import path from "node:path";
+import { performance } from "node:perf_hooks";
+import type { Browser, Page } from "@playwright/test";
+import { chromium } from "@playwright/test";
+import { practiceStart } from "@keep-rolling/demo";
+import { v7 as uuidv7 } from "uuid";
+import type { Filled } from "./busyFill.ts";
+import { fillBusyBench } from "./busyFill.ts";
+
+const ROOT = path.resolve(import.meta.dirname, "../..");
+const VISITS = 12;
+const PRESSES = 120;
+/** Two presses a second: a wall of a hundred runs. */
+const PAUSE_MS = 500;
+const TICKS_SEC = 15;
+
+const say = (line: string): void => console.error(line);
+const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+const quantile = (values: readonly number[], q: number): number =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))] ?? Number.NaN;
+
+interface Running {
+  address: string;
+  memoryMb(): number;
+  stop(): Promise<void>;
+}
+
+async function startServer(dataDir: string): Promise<Running> {
+  const addressFile = path.join(dataDir, "address.json");
+  const child = spawn(process.execPath, [path.join(ROOT, "apps/server/dist/main.mjs")], {
+    env: {
+      ...process.env,
+      DATA_DIR: dataDir,
+      PORT: "0",
+      EMPTY: "1",
+      WEB_DIR: path.join(ROOT, "apps/web/dist"),
+      ADDRESS_FILE: addressFile,
+      NODE_ENV: "production",
+    },
+    stdio: ["ignore", "ignore", "inherit"],
+  });
+  while (!existsSync(addressFile)) await sleep(100);
+  const { address } = JSON.parse(readFileSync(addressFile, "utf8")) as { address: string };
+  const memoryMb = (): number => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, "utf8"))?.[1]) / 1024;
+  return { address, memoryMb, stop: () => new Promise((gone) => (child.once("exit", () => gone()), child.kill("SIGTERM"))) };
+}
+
+interface Asked {
+  page: string;
+  what: string;
+  ms: number;
+  bytes: number;
+}
+
+/** Every page opened from the address bar, nothing kept, and what it asked of the server until it was quiet. */
+async function visit(browser: Browser, address: string, name: string, to: string): Promise<Asked[]> {
+  const context = await browser.newContext({ serviceWorkers: "block", viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  const asked: Promise<Asked>[] = [];
+  page.on("requestfinished", (request) => {
+    const url = new URL(request.url());
+    if (!url.pathname.startsWith("/api/") || url.pathname === "/api/stream") return;
+    asked.push(
+      (async () => {
+        const { responseStart, responseEnd, requestStart } = request.timing();
+        const { responseBodySize } = await request.sizes();
+        const ms = (responseEnd > 0 ? responseEnd : responseStart) - requestStart;
+        return { page: name, what: `${request.method()} ${url.pathname.replace(/[0-9a-f-]{36}/g, ":id")}`, ms, bytes: responseBodySize };
+      })(),
+    );
+  });
+  await page.goto(`${address}${to}`);
+  for (let quiet = 0, seen = -1; quiet < 4; quiet = asked.length === seen ? quiet + 1 : 0) {
+    seen = asked.length;
+    await sleep(250);
+  }
+  const all = await Promise.all(asked);
+  await context.close();
+  return all;
+}
+
+async function pages(browser: Browser, address: string, ids: Filled): Promise<Asked[]> {
+  const list: [string, string][] = [
+    ["bench", "/"],
+    ["kit", "/kit"],
+    ["unit", `/kit/units/${ids.unitId}`],
+    ["plan", "/plan"],
+    ["set-up", "/roll"],
+    ["console", `/roll/${ids.rollingId}`],
+    ["run", `/runs/${ids.runId}`],
+    ["heat", `/heat/${ids.unitId}`],
+    ["limits", "/limits"],
+    ["data", "/data"],
+  ];
+  const all: Asked[] = [];
+  for (const [name, to] of list) {
+    const visits: Asked[] = [];
+    for (let i = 0; i < VISITS; i++) visits.push(...(await visit(browser, address, name, to)));
+    all.push(...visits);
+    say(`${name}: ${visits.length} requests`);
+  }
+  return all;
+}
+
+/** A press, from sending it to its acknowledgement. */
+function tester(address: string) {
+  const [runId, deviceId] = [uuidv7(), uuidv7()];
+  let n = 0;
+  return async (kind: string, body: object): Promise<number> => {
+    const nowMs = Date.now();
+    const at = { atMs: nowMs, madeAtMs: nowMs, deviceMs: nowMs, offsetMs: 0, offsetErrMs: 2 };
+    const mark = { id: uuidv7(), runId, deviceId, deviceSeq: ++n, v: 1, kind, source: "pressed", ...at, body };
+    const from = performance.now();
+    const reply = await fetch(`${address}/api/marks`, {
+      method: "POST",
+      headers: { "content-type": "application/json", origin: address },
+      body: JSON.stringify({ deviceId, sentDeviceMs: nowMs, offsetMs: 0, marks: [mark] }),
+    });
+    const text = await reply.text();
+    if (!text.includes('"stored"')) throw new Error(`a mark was answered with ${text}`);
+    return performance.now() - from;
+  };
+}
+
+async function presses(browser: Browser, address: string, ids: Filled): Promise<number[]> {
+  const open: Page[] = [];
+  for (const to of ["/plan", `/heat/${ids.unitId}`]) {
+    const page = await browser.newPage();
+    await page.goto(`${address}${to}`);
+    open.push(page);
+  }
+  await sleep(6000);
+  let over = false;
+  let exports = 0;
+  const exporting = (async () => {
+    while (!over) {
+      await (await fetch(`${address}/api/archive`)).arrayBuffer();
+      exports++;
+    }
+  })();
+  const press = tester(address);
+  await press("start", practiceStart({ clockId: "real" }));
+  const waits: number[] = [];
+  for (let i = 0; i < PRESSES; i++) {
+    waits.push(await press("note", { text: `press ${i}` }));
+    await sleep(PAUSE_MS);
+  }
+  over = true;
+  await exporting;
+  say(`${exports} exports meanwhile`);
+  for (const page of open) await page.close();
+  return waits;
+}
+
+/** Milliseconds of the page's thread for each tenth of a second of an open console. */
+async function tick(browser: Browser, address: string, ids: Filled): Promise<number> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${address}/roll/${ids.rollingId}`);
+  await sleep(8000);
+  const cdp = await page.context().newCDPSession(page);
+  await cdp.send("Performance.enable");
+  const busySec = async (): Promise<number> =>
+    (await cdp.send("Performance.getMetrics")).metrics.find((m) => m.name === "TaskDuration")?.value ?? Number.NaN;
+  const before = await busySec();
+  await sleep(TICKS_SEC * 1000);
+  const perTick = (1000 * ((await busySec()) - before)) / (10 * TICKS_SEC);
+  await page.close();
+  return perTick;
+}
+
+const dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-busy-"));
+try {
+  say("filling a bench of 2,000 runs ...");
+  const from = performance.now();
+  const ids = await fillBusyBench(dataDir, say);
+  const fillSec = (performance.now() - from) / 1000;
+  const started = performance.now();
+  const server = await startServer(dataDir);
+  const startMs = performance.now() - started;
+  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
+  try {
+    const asked = await pages(browser, server.address, ids);
+    const byPage = [...new Set(asked.map((a) => a.page))].map((page) => {
+      const mine = asked.filter((a) => a.page === page);
+      const slowest = mine.reduce((a, b) => (a.ms > b.ms ? a : b));
+      const largest = mine.reduce((a, b) => (a.bytes > b.bytes ? a : b));
+      const ms = mine.map((a) => a.ms);
+      return { page, requests: mine.length / VISITS, p50: quantile(ms, 0.5), p99: quantile(ms, 0.99), slowest, largest };
+    });
+    const tickMs = await tick(browser, server.address, ids);
+    const waits = await presses(browser, server.address, ids);
+    console.log(
+      JSON.stringify({
+        fillSec,
+        startMs,
+        byPage,
+        tickMs,
+        marks: [quantile(waits, 0.5), quantile(waits, 0.99), Math.max(...waits)],
+        memoryMb: server.memoryMb(),
+      }),
+    );
+  } finally {
+    await browser.close();
+    await server.stop();
+  }
+} finally {
+  await rm(dataDir, { recursive: true, force: true });
+}

@@ -3,7 +3,8 @@ import { defineConfig } from "@playwright/test";
 // The built application, Debian's Chromium. No retries: a wait is on state, never on time.
 export default defineConfig({
   testDir: "e2e",
-  testMatch: "*.spec.ts",
+  // What takes minutes is proved before a release: npm run proof.
+  testMatch: process.env.PROOF === "1" ? ["*.spec.ts", "*.proof.ts"] : "*.spec.ts",
   outputDir: "test-results",
   // Generous on purpose: a slow machine must not fail, nothing here asserts speed.
   timeout: 300_000,

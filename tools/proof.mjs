@@ -1,7 +1,8 @@
 // npm run proof: the long proofs, one after the other; run whole before a release. Nothing here is needed to land a change.
 
 import { spawn } from "node:child_process";
-import { ROOT } from "./setup.mjs";
+import { build } from "./build.mjs";
+import { chromiumPath, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
 
 const SEEDS = 10;
 const STEPS = [
@@ -18,14 +19,18 @@ const STEPS = [
     "--faults",
     "1000",
   ]),
+  ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
   ["benchmark", "npm", "run", "bench"],
 ];
 
+ensurePackages(console.log);
+ensureDebian(["mariadbd", "chromium", "mariadb-dump"], console.log);
+await build();
 const failed = [];
 for (const [name, command, ...args] of STEPS) {
   const from = Date.now();
   const code = await new Promise((done) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit" });
+    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, PROOF: "1", CHROMIUM: chromiumPath() } });
     child.once("error", () => done(1));
     child.once("exit", (exit) => done(exit ?? 1));
   });

@@ -51,7 +51,8 @@ function plainHeat(runs: readonly CandidateRun[], of: CandidateRun): number {
     const ended = runs.filter((o) => o.fold.end?.cause === "thermal shutdown" && o.fold.setup?.runKind === "endurance");
     const known = ended.some(same) ? ended.filter(same) : ended.filter(mode);
     const times = known.map((o) => (o.fold.end?.loMs ?? 0) - (o.fold.startMs ?? 0)).sort((a, b) => a - b);
-    const middle = times[times.length >> 1] ?? 0;
+    // The mean of the two middle ones when their number is even.
+    const middle = ((times[(times.length - 1) >> 1] ?? 0) + (times[times.length >> 1] ?? 0)) / 2;
     return middle > 0 ? plateauOf(middle, tauMs) : UNKNOWN_PLATEAU;
   };
   const startMs = of.fold.startMs ?? 0;

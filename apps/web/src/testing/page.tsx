@@ -1,5 +1,6 @@
 // Test support: a page as the application shows it, with a server that answers from a table and keeps what was sent.
 
+import type { Sent } from "./requests.ts";
 import { configureApi } from "./requests.ts";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
@@ -7,12 +8,6 @@ import { Provider } from "react-redux";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { createStore } from "../app/store.ts";
 import { standInBrowser } from "./dom.ts";
-
-export interface Sent {
-  method: string;
-  path: string;
-  body: unknown;
-}
 
 /** `routes`: patterns and what stands there; `answers`: by method and path, a value or what to make of the body. */
 export function showPage(

@@ -1,8 +1,14 @@
 // Test support: fetch answered from a table. What is not in it is a fault of the test, and says so.
 
 import { vi } from "vitest";
-import type { Sent } from "./page.tsx";
 
+export interface Sent {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+/** An answer that is a problem. */
 export class Refused {
   constructor(
     readonly status: number,

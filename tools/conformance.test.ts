@@ -2,16 +2,17 @@
 
 import { describe, expect, it } from "vitest";
 import fixtures from "../packages/core/fixtures/check-cases.json" with { type: "json" };
+import limits from "../packages/core/fixtures/dependable-limit.json" with { type: "json" };
 import type { Case } from "./conformance/compare.ts";
 import { wantsRefusal } from "./conformance/compare.ts";
 import { checkCase, FAMILIES } from "./conformance/check.ts";
 
-const cases = fixtures.cases as unknown as Case[];
+const cases = [...fixtures.cases, ...limits.cases] as unknown as Case[];
 
 describe("the core against the check cases", () => {
   it("knows every family of the fixtures", () => {
     for (const c of cases) expect(Object.keys(FAMILIES)).toContain(c.family);
-    expect(new Set(cases.map((c) => c.family)).size).toBe(20);
+    expect(new Set(cases.map((c) => c.family)).size).toBe(21);
   });
   it.each(cases.map((c) => [c.id, c] as const))("%s", (_id, c) => {
     expect(checkCase(c)).toEqual([]);

@@ -4,6 +4,7 @@ import type { Answer, Case } from "./compare.ts";
 import { differences } from "./compare.ts";
 import { byAmbient, cooling, duty, heatIndex, logFit, lumped, twoNode } from "./heat.ts";
 import { freeTolerance, normalTolerance, oneCell, productLimit, regression, twoGroups } from "./life.ts";
+import { dependableLimit } from "./limit.ts";
 import { pearson, resampled, share, shareDifference, twoSamples } from "./samples.ts";
 
 export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
@@ -27,6 +28,7 @@ export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
   "thermal-duty-cycle": duty,
   "thermal-fit": logFit,
   "heat-index": heatIndex,
+  "dependable-limit": dependableLimit,
 };
 
 /** What is wrong with one case; empty when it passes. What a case makes the core throw is a failure with its sentence. */

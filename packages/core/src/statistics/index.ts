@@ -24,6 +24,8 @@ export { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
 export type { Lifetimes } from "./lifetimes.ts";
 export { dot, explained, invertPositive, leastSquares, quadratic } from "./linear.ts";
 export { logRank } from "./logRank.ts";
+export { lifeLimits } from "./limit/lifeLimits.ts";
+export type { LimitRun } from "./limit/runs.ts";
 export { hodgesLehmann, mannWhitney, shiftInterval } from "./mannWhitney.ts";
 export { PIVOT_DRAWS, bootstrapPivots, pivotInterval } from "./pivot.ts";
 export { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wilson, wilsonAt } from "./proportions.ts";

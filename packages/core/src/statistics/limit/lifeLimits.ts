@@ -1,0 +1,142 @@
+// A dependable recording time from few runs: for every cell of a unit the time that a share of runs outlasts, with a confidence, and the chance to
+// last any time from the same object. One posterior per law, the lowest bound of two families of laws, each family's doubt counting in proportion to
+// its standing; no rungs, no switches, no draws. Simulated coverage and check cases: docs/methods/dependable-limit.md.
+
+import { bisect } from "../roots.ts";
+import { SIGMA, SIGMAS } from "./grid.ts";
+import { normalMarginal, weibullMarginal } from "./closedForms.ts";
+import { dayMarginal, repeatsDays } from "./dayMarginal.ts";
+import { griddedMarginal, transformed } from "./gridded.ts";
+import type { Family, Law } from "./laws.ts";
+import { FAMILIES, lawsFor } from "./laws.ts";
+import type { Marginal } from "./marginal.ts";
+import type { Pool, Refusal } from "./pool.ts";
+import { distinctDays, DAYS_FOR_NEW, poolOf, refusalOf } from "./pool.ts";
+import type { Posterior, Prepared } from "./posterior.ts";
+import { posteriorOf, prepared } from "./posterior.ts";
+import type { LimitCell } from "./runs.ts";
+import { checkRuns, shutdownsOf } from "./runs.ts";
+
+export interface LimitSettings {
+  /** Share of runs that outlasts the limit, and how sure one is; both between 0 and 1. */
+  share: number;
+  confidence: number;
+  /** Time constant of the body, seconds, and the factor it may be off by either way. */
+  tauSec: number;
+  tauFactor: number;
+}
+
+export type LifeLimit =
+  | { ok: false; key: string; reason: "no-shutdown" }
+  | {
+      ok: true;
+      key: string;
+      /** The limit, seconds, not rounded; infinite where shutdowns only show that most runs never end by heat. */
+      boundSec: number;
+      /** Null: it may be claimed. Else the number is what one would say if the cell scattered like the others. */
+      refusal: Exclude<Refusal, "no-shutdown"> | null;
+      scope: Pool["scope"];
+      pool: readonly string[];
+      /** The cell's own scatter of log time: posterior mean of its logarithm under the lognormal law. */
+      scatter: number;
+      /** It most likely scatters more than twice as widely as the pool. */
+      unlikeTheRest: boolean;
+      /** P(a run to come lasts beyond `sec`), rounded against nothing; consistent with the bound. */
+      chance(sec: number): number;
+    };
+
+/** `cells`: of one unit, one protocol, one endpoint, cold starts only. */
+export function lifeLimits(cells: readonly LimitCell[], settings: LimitSettings): LifeLimit[] {
+  cells.forEach(checkRuns);
+  const laws = lawsFor(settings.tauSec, settings.tauFactor);
+  const known = new Map<string, Prepared>();
+  const prepare = (cell: LimitCell, law: Law, byDay: boolean): Prepared => {
+    const key = `${law.name} ${byDay} ${cell.key}`;
+    const found = known.get(key) ?? prepared(marginalOf(cell, law, byDay), law, cell);
+    known.set(key, found);
+    return found;
+  };
+  return cells.map((cell): LifeLimit => {
+    if (shutdownsOf(cell) === 0) return { ok: false, key: cell.key, reason: "no-shutdown" };
+    const pool = poolOf(cell, cells);
+    const byDay = pool.scope === "new days";
+    const read = laws.map((law): Read => {
+      const parts = pool.cells.map((c) => prepare(c, law, byDay));
+      return { law, marginal: (parts[0] as Prepared).marginal, posterior: posteriorOf(parts) };
+    });
+    return limitOf(cell.key, pool, read, settings);
+  });
+}
+
+function marginalOf(cell: LimitCell, law: Law, byDay: boolean): Marginal {
+  if (byDay && distinctDays(cell) >= DAYS_FOR_NEW && repeatsDays(cell.runs)) return dayMarginal(law, cell.runs);
+  const data = transformed(law, cell.runs);
+  if (data.intervals.length === 0 && !law.normal) return weibullMarginal(law, data.exact, data.cut);
+  return data.intervals.length + data.cut.length === 0 ? normalMarginal(law, data.exact) : griddedMarginal(law, data);
+}
+
+interface Read {
+  law: Law;
+  marginal: Marginal;
+  posterior: Posterior;
+}
+
+function limitOf(key: string, pool: Pool, read: readonly Read[], { share, confidence }: LimitSettings): LifeLimit {
+  const standing = standings(read);
+  const bounds = read.map((r) => {
+    const alpha = (1 - confidence) / (standing.get(r.law.family) as number);
+    return alpha < 1 ? quantileLower(r, 1 - share, alpha) : Number.POSITIVE_INFINITY;
+  });
+  const [lognormal] = read as [Read, ...Read[]];
+  const scatter = Math.exp(SIGMA.reduce((sum, sigma, q) => sum + (lognormal.posterior.scatter[q] as number) * Math.log(sigma), 0));
+  return {
+    ok: true,
+    key,
+    boundSec: Math.min(...bounds),
+    refusal: refusalOf(pool, scatter),
+    scope: pool.scope,
+    pool: pool.cells.map((c) => c.key),
+    scatter,
+    unlikeTheRest: pool.cells.length > 1 && lognormal.posterior.wild > 0.8,
+    chance: (sec) => 1 - Math.max(...read.map((r) => (standing.get(r.law.family) as number) * endedBy(r, sec))),
+  };
+}
+
+/** Each family's evidence (its best law's) as a share of the better family's. */
+function standings(read: readonly Read[]): Map<Family, number> {
+  const best = (family?: Family): number =>
+    Math.max(...read.filter((r) => family === undefined || r.law.family === family).map((r) => r.posterior.logEvidence));
+  return new Map(FAMILIES.map((family) => [family, Math.exp(best(family) - best())]));
+}
+
+/** Scatters so unlikely change nothing that is shown. */
+const NEGLIGIBLE = 1e-10;
+
+/** Seconds below which the p-quantile lies with probability alpha. */
+function quantileLower({ law, marginal, posterior }: Read, p: number, alpha: number): number {
+  const z = law.z(p);
+  const shifts = SIGMA.map((sigma) => z * law.scale(sigma));
+  const below = (x: number): number => {
+    let sum = 0;
+    for (let q = 0; q < SIGMAS; q++) {
+      const weight = posterior.scatter[q] as number;
+      if (weight > NEGLIGIBLE) sum += weight * marginal.below(q, x - (shifts[q] as number));
+    }
+    return sum;
+  };
+  let [lo, hi] = [-1, 1];
+  while (below(lo) > alpha) lo = 2 * lo;
+  while (below(hi) < alpha) hi = 2 * hi;
+  return law.sec(bisect((x) => below(x) - alpha, lo, hi, 1e-9));
+}
+
+function endedBy({ law, marginal, posterior }: Read, sec: number): number {
+  if (!(sec > 0)) return 0;
+  const v = law.v(sec);
+  let lasting = 0;
+  for (let q = 0; q < SIGMAS; q++) {
+    const weight = posterior.scatter[q] as number;
+    if (weight > NEGLIGIBLE) lasting += weight * marginal.survival(q, v);
+  }
+  return 1 - lasting;
+}

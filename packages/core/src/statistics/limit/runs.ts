@@ -1,0 +1,31 @@
+// Runs as the limit reads them: how long each lasted, how sharply that is known, and on which day.
+
+export type LimitRun = { day: string | null } & (
+  | { kind: "exact" | "censored"; sec: number }
+  /** Ended somewhere in (loSec, hiSec]. */
+  | { kind: "interval"; loSec: number; hiSec: number }
+);
+
+export interface LimitCell {
+  key: string;
+  runs: readonly LimitRun[];
+}
+
+export const isShutdown = (run: LimitRun): boolean => run.kind !== "censored";
+export const shutdownsOf = (cell: LimitCell): number => cell.runs.filter(isShutdown).length;
+
+/** The middle of what is known of its length. */
+export const middleSec = (run: LimitRun): number => (run.kind === "interval" ? (run.loSec + run.hiSec) / 2 : run.sec);
+
+/** Days that are known; a run of no known day adds none. */
+export const daysOf = (cell: LimitCell): ReadonlySet<string> => new Set(cell.runs.flatMap((r) => (r.day === null ? [] : [r.day])));
+
+/** Throws `RangeError` for a time that is not positive, or an interval the wrong way round. */
+export function checkRuns(cell: LimitCell): void {
+  for (const run of cell.runs) {
+    if (run.kind === "interval") {
+      if (!(run.loSec >= 0 && run.hiSec > run.loSec))
+        throw new RangeError(`loSec and hiSec must be in order, got ${run.loSec} and ${run.hiSec}`);
+    } else if (!(run.sec > 0)) throw new RangeError(`sec must be positive, got ${run.sec}`);
+  }
+}

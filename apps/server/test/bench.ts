@@ -2,7 +2,6 @@
 
 import { randomUUID } from "node:crypto";
 import { mkdtemp, rm } from "node:fs/promises";
-import os from "node:os";
 import path from "node:path";
 import type { ListedRun, RunMarks, RunPage, RunRow } from "@keep-rolling/contract/runs";
 import { RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
@@ -47,7 +46,7 @@ export async function freshDatabase(): Promise<Db> {
 export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number; db?: Db } = {}): Promise<TestBench> {
   const db = options.db ?? (await freshDatabase());
   await migrateUp(db, STEPS);
-  const folder = await mkdtemp(path.join(os.tmpdir(), "kr-media-"));
+  const folder = await mkdtemp(path.join(inject("scratch"), "media-"));
   const media = mediaFolder(folder);
   const log = pino({ level: process.env.TEST_LOG ?? "silent" });
   const deps = composeDeps({

@@ -1,7 +1,8 @@
 // npm test: set-up, then every stage with its time and budget; the count alone on the last line.
 
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import os from "node:os";
 import path from "node:path";
 import { checkNode, checkOwner, chromiumPath, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
 
@@ -65,6 +66,16 @@ async function browser() {
   return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) };
 }
 
+/** Everything temporary of this run lies in one folder, so that what a test forgets is seen, and goes. */
+const scratch = mkdtempSync(path.join(os.tmpdir(), "krt-"));
+process.env.TMPDIR = scratch;
+
+function leftBehind() {
+  const left = readdirSync(scratch).filter((name) => /^(kr-|keep-rolling)/.test(name));
+  if (left.length > 0) console.error(`left in the temporary folder: ${left.join(", ")}`);
+  return left.length === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+}
+
 async function main() {
   const from = Date.now();
   const ready = await stage("set-up", 120, async () => {
@@ -103,6 +114,8 @@ async function main() {
       await stage("browser", 360, browser);
     }
   }
+  await stage("nothing left behind", 5, async () => leftBehind());
+  rmSync(scratch, { recursive: true, force: true });
   console.log(`\nIn ${Math.round((Date.now() - from) / 1000)} s.`);
   // Said, never failed: a busy machine is no fault of the code.
   for (const line of overruns) console.log(`Over its budget: ${line}`);

@@ -1,0 +1,41 @@
+// npm run proof: the long proofs, one after the other; run whole before a release. Nothing here is needed to land a change.
+
+import { spawn } from "node:child_process";
+import { build } from "./build.mjs";
+import { chromiumPath, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+
+const SEEDS = 10;
+const STEPS = [
+  ["every conformance case", "npm", "run", "conformance", "--", "packages/core/fixtures/check-cases.json"],
+  ["coverage of the bounds", "npm", "run", "coverage"],
+  ...Array.from({ length: SEEDS }, (_, i) => [
+    `chaos, seed ${31 + i}`,
+    "npm",
+    "run",
+    "chaos",
+    "--",
+    "--seed",
+    String(31 + i),
+    "--faults",
+    "1000",
+  ]),
+  ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
+
+];
+
+ensurePackages(console.log);
+ensureDebian(["mariadbd", "chromium", "mariadb-dump"], console.log);
+await build();
+const failed = [];
+for (const [name, command, ...args] of STEPS) {
+  const from = Date.now();
+  const code = await new Promise((done) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, PROOF: "1", CHROMIUM: chromiumPath() } });
+    child.once("error", () => done(1));
+    child.once("exit", (exit) => done(exit ?? 1));
+  });
+  if (code !== 0) failed.push(name);
+  console.log(`== ${name}: ${code === 0 ? "stands" : "failed"} in ${Math.round((Date.now() - from) / 1000)} s`);
+}
+console.log(failed.length === 0 ? "Everything stands." : `Failed: ${failed.join("; ")}`);
+process.exitCode = failed.length === 0 ? 0 : 1;

@@ -20,7 +20,6 @@ const STEPS = [
     "1000",
   ]),
   ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
-
 ];
 
 ensurePackages(console.log);

@@ -384,6 +384,15 @@ describe("a file that is no whole archive", () => {
     expect(Object.keys((await facts(await take(to))).marks)).not.toHaveLength(0);
     expect(await readdir(to.deps.spool)).toEqual([]);
   });
+  it("goes through one thread, which is kept from job to job and listened to once", async () => {
+    const warnings: string[] = [];
+    const note = (warning: Error): void => void warnings.push(warning.message);
+    process.on("warning", note);
+    for (let i = 0; i < 14; i++) await take(await small());
+    await new Promise((next) => setImmediate(next));
+    process.off("warning", note);
+    expect(warnings).toEqual([]);
+  });
   it("must be the file that was looked at", async () => {
     const to = await small();
     const whole = await take(to);

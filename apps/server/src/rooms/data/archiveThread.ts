@@ -26,7 +26,7 @@ export function runInThread<T>(script: URL, job: unknown, signal: AbortSignal): 
 
 function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal): Promise<T> {
   clearTimeout(thread.idle);
-  const worker = (thread.worker ??= new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB } }));
+  const worker = (thread.worker ??= started(thread, script));
   worker.ref();
   return new Promise<T>((done, fail) => {
     // Its connection goes with it, so the database rolls back what it had begun.
@@ -41,9 +41,6 @@ function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal):
       end();
     };
     worker.once("message", onMessage).once("error", onError).once("exit", onExit);
-    worker.once("exit", () => {
-      if (thread.worker === worker) thread.worker = null;
-    });
     signal.addEventListener("abort", leave, { once: true });
     worker.postMessage(job);
   }).finally(() => {
@@ -51,6 +48,15 @@ function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal):
     thread.idle = setTimeout(() => void thread.worker?.terminate(), IDLE_MS);
     thread.idle.unref();
   });
+}
+
+function started(thread: Thread, script: URL): Worker {
+  const worker = new Worker(script, { resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB } });
+  // A thread that failed takes no further job, though it has not ended yet.
+  const over = (): void => {
+    if (thread.worker === worker) thread.worker = null;
+  };
+  return worker.on("error", over).on("exit", over);
 }
 
 const stopped = (): Refusal => new Refusal(409, "stopped", "Stopped", "It was stopped before its end. Nothing was changed.");

@@ -78,14 +78,15 @@ function useMyMarks(): ReadonlyMap<string, readonly Mark[]> {
   return known;
 }
 
-/** Newest first. A run that only this device knows is listed too. */
+/** Newest first. A run that only this device knows is listed too. `unread`: what the server has is not known, so an empty list says nothing. */
 export function useRuns(arg: RunsArg, skip = false) {
   const query = recordApi.useRunsQuery(arg, { skip });
   const mine = useMyMarks();
-  const { data } = query;
+  // Of this question only: while another unit is being read, the former one's runs must not speak for it.
+  const { currentData } = query;
   const { unit, open } = arg;
-  const runs = useMemo(() => seenRuns(data?.runs ?? [], mine, unit, open), [data, mine, unit, open]);
-  return { ...query, runs };
+  const runs = useMemo(() => seenRuns(currentData?.runs ?? [], mine, unit, open), [currentData, mine, unit, open]);
+  return { ...query, runs, isLoading: query.isFetching && currentData === undefined, unread: currentData === undefined };
 }
 
 function seenRuns(

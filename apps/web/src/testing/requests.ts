@@ -16,6 +16,9 @@ export class Refused {
   ) {}
 }
 
+/** May be a promise: an answer that is late. */
+export type Answerer = (body: unknown, search: URLSearchParams) => unknown;
+
 export function configureApi(answers: Record<string, unknown>): Sent[] {
   const sent: Sent[] = [];
   // A browser's requests are relative to its page; Node's know no page.
@@ -26,14 +29,15 @@ export function configureApi(answers: Record<string, unknown>): Sent[] {
   };
   vi.stubGlobal("Request", Absolute);
   vi.stubGlobal("fetch", async (input: Request) => {
-    const path = new URL(input.url).pathname.replace(/^\/api/, "");
+    const { pathname, searchParams } = new URL(input.url);
+    const path = pathname.replace(/^\/api/, "");
     const text = await input.text();
     const body: unknown = text === "" ? undefined : JSON.parse(text);
     const key = `${input.method} ${path}`;
     const given = answers[key];
     if (given === undefined) throw new Error(`no answer for ${key}`);
     if (input.method !== "GET") sent.push({ method: input.method, path, body });
-    const answer: unknown = typeof given === "function" ? (given as (body: unknown) => unknown)(body) : given;
+    const answer: unknown = typeof given === "function" ? await (given as Answerer)(body, searchParams) : given;
     return answer instanceof Refused
       ? new Response(JSON.stringify(answer.problem), { status: answer.status, headers: { "content-type": "application/problem+json" } })
       : new Response(JSON.stringify(answer), { headers: { "content-type": "application/json" } });

@@ -34,7 +34,7 @@ export function planDay(request: DayRequest): DayPlan {
   return best;
 }
 
-/** Above this many wishes all units share one patience: the answer would take too long. */
+/** Above this many wanted runs all units share one patience: the answer would take too long. */
 const REFINED_WISHES = 80;
 type Patience = ReadonlyMap<string, number>;
 type WaysTable = (wanted: WantedRun) => Ways;

@@ -1,6 +1,7 @@
 // The Data room: everything out, archives in, devices, and what was set aside.
 
 import type { ReactNode } from "react";
+import { useState } from "react";
 import { PageHead } from "../../shared/ui/parts.tsx";
 import { ImportPanel } from "./ImportPanel.tsx";
 import { Pairing } from "./Pairing.tsx";
@@ -8,6 +9,7 @@ import { SetAside } from "./SetAside.tsx";
 import { ThisDevice } from "./ThisDevice.tsx";
 
 export function DataPage() {
+  const [packing, setPacking] = useState(false);
   return (
     <>
       <PageHead title="Data" sub="The record is yours: take it out whole, bring it in elsewhere, keep copies." />
@@ -18,12 +20,18 @@ export function DataPage() {
               One zip with every fact of this bench: JSON lines, CSV twins for spreadsheets, files, checksums. It says itself what is in it.
             </p>
             <a
+              onClick={() => setPacking(true)}
               className="mt-3 inline-block rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline"
               href="/api/archive"
               download
             >
               Download the archive
             </a>
+            {packing && (
+              <p role="status" className="mt-2 text-sm text-soft">
+                It is being packed; the download begins by itself. A million readings take about half a minute, and runs go on meanwhile.
+              </p>
+            )}
           </Part>
           <Part id="in" title="Bring an archive in">
             <p className="mb-3">

@@ -69,7 +69,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const navigate = useNavigate();
   const endpoint = ENDS.find(([, word]) => word === params.get("end"))?.[0] ?? "shutdown";
   const [typedLevels, setLevels] = useState<ClaimLevels>({ share: 0.9, confidence: 0.9 });
-  // The field shows a new wish at once; what follows from it is drawn when it is ready.
+  // The field shows a new choice at once; what follows from it is drawn when it is ready.
   const levels = useDeferredValue(typedLevels);
   const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
   const sorted = useMemo(() => sortedCells(all, kit, endpoint), [all, kit, endpoint]);

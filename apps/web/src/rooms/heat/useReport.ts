@@ -75,7 +75,7 @@ function questionOf(
   };
 }
 
-/** ClaimLevels only while the question is open: it draws many runs to come. */
+/** Asked only while the question is open: it draws many runs to come. */
 export function useNext(report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
   const question = useMemo((): NextQuestion | null => {
     if (report === null) return null;

@@ -20,11 +20,13 @@ import { withCell } from "./matrix.ts";
 
 export function PlanPage() {
   const { data: kit, error, refetch } = kitApi.useKitQuery();
-  const { runs, isLoading } = useRuns({});
+  const { runs, isLoading, unread, error: runsError, refetch: readRuns } = useRuns({});
   const [params] = useSearchParams();
   if (kit === undefined)
     return error === undefined ? <Loading what="the plans" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   if (isLoading) return <Loading what="the runs" />;
+  // Without them every trial would seem to be missing.
+  if (unread) return <Trouble sentence={sentenceOf(runsError)} retry={() => void readRuns()} />;
   const plans = kit.plans.filter((p) => !p.archived);
   const plan = plans.find((p) => p.id === params.get("plan")) ?? plans.find((p) => p.bench !== "rehearsal") ?? plans[0];
   return plan === undefined ? <FirstPlan /> : <ThePlan key={`${plan.id} ${plan.rev}`} kit={kit} plan={plan} plans={plans} runs={runs} />;

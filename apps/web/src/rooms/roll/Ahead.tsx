@@ -44,7 +44,7 @@ export function Ahead({ kit, setup, form }: Props) {
   const start = startBody(kit, setup, temperature);
   const cell = start === null ? null : JSON.stringify(cellOf(start));
   const wanted = useMemo(() => (cell === null ? null : (JSON.parse(cell) as CellSetup)), [cell]);
-  const evidence = useCellEvidence(kit, wanted);
+  const { evidence, error } = useCellEvidence(kit, wanted);
   const block = useMemo(
     () => (evidence === null || wanted === null ? null : aheadOf(kit, evidence, wanted, nowMs)),
     [kit, evidence, wanted, nowMs],
@@ -56,7 +56,7 @@ export function Ahead({ kit, setup, form }: Props) {
   const lastMs = body?.lastPoweredMs ?? null;
   useLedgerStart(form, block, lastMs, nowMs);
   const out = outsOf(data?.events ?? [], unitId).some((o) => o.fromMs <= nowMs && nowMs < o.toMs);
-  if (block === null || body === null) return <AheadRoom waiting={cell !== null} />;
+  if (block === null || body === null) return <AheadRoom waiting={cell !== null} failed={error !== undefined} />;
   const { constant } = body;
   const flags = block.flags.filter((f) => f.code !== "pushed");
   return (

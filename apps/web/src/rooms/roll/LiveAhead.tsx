@@ -18,7 +18,7 @@ type StripProps = Omit<Parameters<typeof RunStrip>[0], "ahead" | "fold" | "trace
 
 export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun; kit: Kit }) {
   const { setup } = run.fold;
-  const evidence = useCellEvidence(kit, setup);
+  const { evidence } = useCellEvidence(kit, setup);
   // Runs that began later, this one too, do not speak for it.
   const known = useMemo(() => {
     if (evidence === null || setup === null) return null;

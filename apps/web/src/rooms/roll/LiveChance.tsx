@@ -16,7 +16,7 @@ const EVERY_SEC = 10;
 
 export function LiveChance({ run, kit, nowMs }: { run: WatchedRun; kit: Kit; nowMs: number }) {
   const { setup } = run.fold;
-  const evidence = useCellEvidence(kit, setup);
+  const { evidence } = useCellEvidence(kit, setup);
   const key = setup === null ? null : cellKey(setup);
   const known = useMemo(() => {
     if (evidence === null || setup === null || key === null) return null;

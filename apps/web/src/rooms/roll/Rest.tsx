@@ -27,7 +27,7 @@ export function Rest({ run, clock, nowMs, after }: Props) {
   const [alarmMin, setAlarmMin] = useAlarm(run.id, fold.setup?.protocol ?? null);
   const { volume } = useSettings();
   const { data: kit } = kitApi.useKitQuery();
-  const evidence = useCellEvidence(kit, fold.setup);
+  const { evidence } = useCellEvidence(kit, fold.setup);
   const endMs = fold.end?.hiMs ?? nowMs;
   const rate = rateNow(clock);
   const alarmMs = alarmMin === null || alarmMin <= 0 ? null : endMs + alarmMin * 60_000;

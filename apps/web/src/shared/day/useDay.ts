@@ -17,19 +17,24 @@ import { msOfMinute } from "./frame.ts";
 
 /** Of all units: for days and plans. */
 function useEvidence(kit: Kit | undefined, skip = false): { evidence: Evidence | null; error: unknown } {
-  const { runs, isLoading, error } = useRuns({}, skip);
-  const evidence = useMemo(() => (kit === undefined || isLoading || skip ? null : evidenceOf(kit, runs)), [kit, runs, isLoading, skip]);
-  return { evidence, error: runs.length === 0 ? error : undefined };
+  const { runs, unread, error } = useRuns({}, skip);
+  const evidence = useMemo(() => (kit === undefined || unread ? null : evidenceOf(kit, runs)), [kit, runs, unread]);
+  return { evidence, error: unread ? error : undefined };
 }
 
-/** For one cell: its unit's runs, and those of all units only where its own have nothing to say of its mode. Null: not read yet. */
-export function useCellEvidence(kit: Kit | undefined, cell: CellSetup | null): Evidence | null {
-  const { runs, isLoading } = useRuns(cell === null ? {} : { unit: cell.unit.id }, cell === null);
-  const waiting = cell === null || isLoading;
-  const own = useMemo(() => (kit === undefined || waiting ? null : evidenceOf(kit, runs)), [kit, runs, waiting]);
+export interface CellEvidence {
+  /** Null: not read yet, or it cannot be read. What has not been read is no evidence of a cold body or of no limit. */
+  evidence: Evidence | null;
+  error: unknown;
+}
+
+/** For one cell: its unit's runs, and those of all units only where its own have nothing to say of its mode. */
+export function useCellEvidence(kit: Kit | undefined, cell: CellSetup | null): CellEvidence {
+  const { runs, unread, error } = useRuns(cell === null ? {} : { unit: cell.unit.id }, cell === null);
+  const own = useMemo(() => (kit === undefined || unread ? null : evidenceOf(kit, runs)), [kit, runs, unread]);
   const others = own !== null && cell !== null && !OF_ITS_MODE.includes(basisOf(own.expected(cell)));
-  const { evidence: all } = useEvidence(kit, !others);
-  return others ? all : own;
+  const all = useEvidence(kit, !others);
+  return others ? all : { evidence: own, error: unread ? error : undefined };
 }
 
 const OF_ITS_MODE: readonly string[] = ["this cell", "another firmware", "another protocol", "another condition"];

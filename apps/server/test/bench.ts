@@ -9,7 +9,7 @@ import type { Mark, MarkBodies, KnownKind } from "@keep-rolling/core/runs";
 import type { Hono } from "hono";
 import pino from "pino";
 import { v7 as uuidv7 } from "uuid";
-import { inject } from "vitest";
+import { afterAll, inject } from "vitest";
 import { createApp } from "../src/app.ts";
 import { composeDeps } from "../src/compose.ts";
 import type { Db } from "../src/db/connection.ts";
@@ -76,6 +76,17 @@ export async function testBench(options: { demo?: boolean; passphrase?: string; 
     await rm(folder, { recursive: true, force: true });
   };
   return { deps, app, db, call, close };
+}
+
+/** Opens benches that are closed when the tests of this file are over. */
+export function benches(): (options?: Parameters<typeof testBench>[0]) => Promise<TestBench> {
+  const opened: TestBench[] = [];
+  afterAll(() => Promise.all(opened.map((b) => b.close())));
+  return async (options) => {
+    const made = await testBench(options);
+    opened.push(made);
+    return made;
+  };
 }
 
 /** A device that presses marks on one run. */

@@ -6,16 +6,15 @@ import { gunzipSync } from "node:zlib";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
 import { createConnection } from "mysql2/promise";
-import { afterAll, describe, expect, inject, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { targetOfDb } from "../src/db/connection.ts";
 import { refreshCaches } from "../src/record/refresh.ts";
 import { STEPS } from "../src/rooms.ts";
 import type { TestBench } from "./bench.ts";
-import { allRuns, freshDatabase, presser, testBench } from "./bench.ts";
+import { allRuns, benches, freshDatabase, presser } from "./bench.ts";
 
 const FIXTURES = path.join(import.meta.dirname, "fixtures");
-const opened: TestBench[] = [];
-afterAll(() => Promise.all(opened.map((b) => b.close())));
+const open = benches();
 
 interface PressedRun {
   runId: string;
@@ -29,9 +28,8 @@ async function upgraded(name: string): Promise<TestBench> {
   const loader = await createConnection({ ...inject("database"), database, multipleStatements: true });
   await loader.query(gunzipSync(await readFile(path.join(FIXTURES, `${name}.sql.gz`))).toString("utf8"));
   await loader.end();
-  const bench = await testBench({ db });
+  const bench = await open({ db });
   await refreshCaches(bench.deps);
-  opened.push(bench);
   return bench;
 }
 

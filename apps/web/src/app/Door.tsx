@@ -35,7 +35,11 @@ function Passphrase() {
           onChange={(e) => setWords(e.target.value)}
         />
       </label>
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
       <Button type="submit" tone="main" disabled={isLoading}>
         Open
       </Button>

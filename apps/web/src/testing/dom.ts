@@ -18,3 +18,9 @@ export function standInBrowser(): void {
     },
   );
 }
+
+/** What a screen reader says of a field beside its name: its error, or its hint; null: nothing. */
+export function saidOf(field: HTMLElement): string | null {
+  const id = field.getAttribute("aria-describedby");
+  return id === null ? null : (document.getElementById(id)?.textContent ?? null);
+}

@@ -39,7 +39,11 @@ export function ImportPanel() {
       </label>
       {file !== null && <p className="text-sm text-soft">{file.name}</p>}
       {(looked.isLoading || brought.isLoading) && <p role="status">{looked.isLoading ? "Looking into it …" : "Bringing it in …"}</p>}
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
       {report !== undefined && !brought.isLoading && <Report report={report} />}
       {looked.data !== undefined && brought.data === undefined && <Choices report={looked.data} busy={brought.isLoading} onStore={store} />}
     </div>

@@ -43,7 +43,11 @@ function Code({ addresses }: { addresses: readonly string[] }) {
         </fieldset>
       )}
       <Button onClick={() => void make()}>{url === null ? "Show a code to scan" : "Make another code"}</Button>
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
       {url !== null && leftMs > 0 && (
         <div className="flex flex-wrap items-end gap-5">
           <QRCodeSVG value={url} size={208} marginSize={4} level="M" title="Code for the phone" className="bg-white" />

@@ -135,7 +135,9 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
               aria-busy={stale}
               className="min-w-0 print-keep"
             >
-              {trouble !== null && <Note tone="alert">{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>}
+              {trouble !== null && (
+                <Note tone="alert" live>{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>
+              )}
               <AnswerOf
                 question={question}
                 given={{ cell: chosen, runs, endpoint, levels, assumedSd, onAssumedSd: setAssumedSd }}

@@ -40,7 +40,11 @@ export function CopyModes({ kit, modelId }: { kit: Kit; modelId: string }) {
         </Button>
       </div>
       <p className="text-sm text-soft">{modes.length === 0 ? "All its modes are here by name." : modes.map((m) => m.name).join(", ")}</p>
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
     </section>
   );
 }

@@ -107,7 +107,11 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
             <Field key={f.key} field={f} temperature={temperature} form={form} demo={row.bench === "demo"} />
           ))}
         </div>
-        {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+        {error !== undefined && (
+          <Note tone="alert" live>
+            {sentenceOf(error)}
+          </Note>
+        )}
         <div className="flex flex-wrap gap-3">
           <Button type="submit" tone="main" disabled={isLoading}>
             {rev === 0 ? `Add this ${oneOf(entity, row)}` : "Save"}

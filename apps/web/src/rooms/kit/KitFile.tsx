@@ -56,7 +56,11 @@ export function KitFile() {
           <span className="mb-1 block text-sm font-semibold">Kit file to bring in</span>
           <input type="file" accept="application/json,.json" onChange={(e) => void look(e.target.files?.[0])} />
         </label>
-        {trouble !== null && <Note tone="alert">{trouble}</Note>}
+        {trouble !== null && (
+          <Note tone="alert" live>
+            {trouble}
+          </Note>
+        )}
         {report !== null && (
           <>
             <p>

@@ -74,7 +74,11 @@ export function UnitEvents({ kit, unitId }: { kit: Kit; unitId: string }) {
         )}
         <Button type="submit">Note it</Button>
       </form>
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
     </section>
   );
 }

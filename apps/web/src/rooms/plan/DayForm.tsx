@@ -92,7 +92,11 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
       <Button type="submit" tone="main" disabled={isLoading}>
         {known === null ? "Plan it" : "Save"}
       </Button>
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
       <WhenFields form={form} kit={kit} />
       <fieldset>
         <legend className="mb-2 font-head text-lg font-semibold">Units, side by side for one tester</legend>

@@ -76,7 +76,11 @@ function NewPlan() {
       <Button type="submit" disabled={isLoading || name.trim() === ""}>
         Make a plan
       </Button>
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
     </form>
   );
 }
@@ -153,7 +157,11 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
             Save the plan
           </Button>
         )}
-        {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+        {error !== undefined && (
+          <Note tone="alert" live>
+            {sentenceOf(error)}
+          </Note>
+        )}
       </div>
       {units.map((unit) => (
         <MatrixTable

@@ -112,7 +112,11 @@ function Values({
         </label>
       ))}
       <Button type="submit">Store</Button>
-      {trouble !== null && <Note tone="alert">{trouble}</Note>}
+      {trouble !== null && (
+        <Note tone="alert" live>
+          {trouble}
+        </Note>
+      )}
     </form>
   );
 }

@@ -4,6 +4,7 @@
 import { cleanup, fireEvent, screen, waitFor } from "@testing-library/react";
 import { builtInKit } from "@keep-rolling/demo";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { saidOf } from "../../testing/dom.ts";
 import { showPage } from "../../testing/page.tsx";
 import { LatePage } from "./LatePage.tsx";
 
@@ -45,8 +46,8 @@ describe("entering a run late", () => {
     open();
     await screen.findByRole("button", { name: "Store this run" });
     store();
-    expect(await screen.findByText("Say when it started.")).toBeTruthy();
-    expect(screen.getByText("Say how long.")).toBeTruthy();
+    await waitFor(() => expect(saidOf(screen.getByLabelText("It started"))).toBe("Say when it started."));
+    expect(saidOf(screen.getByLabelText("It recorded for"))).toBe("Say how long.");
     expect(pressed).toEqual([]);
   });
   it("reads a typed time back, and stores it as two late marks so far apart", async () => {
@@ -54,7 +55,7 @@ describe("entering a run late", () => {
     await screen.findByRole("button", { name: "Store this run" });
     type("It started", "2026-03-01T10:00:00");
     type("It recorded for", "1h07m");
-    expect(screen.getByText(/^reads as /)).toBeTruthy();
+    expect(saidOf(screen.getByLabelText("It recorded for"))).toMatch(/^reads as 1 h 07 min|^reads as 1:07:00/);
     store();
     await waitFor(() => expect(where()).toMatch(/^\/runs\//));
     expect(pressed.map((p) => [p.kind, p.source])).toEqual([
@@ -74,7 +75,9 @@ describe("entering a run late", () => {
     type("Found off after", "50 min");
     type("Last seen rolling after", "55 min");
     store();
-    expect(await screen.findByText("It was seen rolling after it was found off.")).toBeTruthy();
+    await waitFor(() =>
+      expect(saidOf(screen.getByLabelText("Last seen rolling after"))).toBe("It was seen rolling after it was found off."),
+    );
     expect(pressed).toEqual([]);
     type("Last seen rolling after", "40 min");
     store();

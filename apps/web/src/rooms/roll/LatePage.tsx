@@ -142,7 +142,11 @@ function LateForm({ kit }: { kit: Kit }) {
               hint={echoOfLate(late.lastSeen)}
             />
           )}
-          {trouble !== null && <Note tone="alert">{trouble}</Note>}
+          {trouble !== null && (
+            <Note tone="alert" live>
+              {trouble}
+            </Note>
+          )}
           <Button type="submit" tone="main">
             Store this run
           </Button>

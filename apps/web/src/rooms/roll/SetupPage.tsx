@@ -82,7 +82,11 @@ function SetupForm({ kit }: { kit: Kit }) {
             </ul>
           </section>
           <AlreadyRolling unitId={s.unitId} />
-          {start.trouble !== null && <Note tone="alert">{start.trouble}</Note>}
+          {start.trouble !== null && (
+            <Note tone="alert" live>
+              {start.trouble}
+            </Note>
+          )}
           <Button type="submit" tone="main" className="w-full py-4 text-xl" disabled={start.busy}>
             Start recording now
           </Button>

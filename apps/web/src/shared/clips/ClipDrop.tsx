@@ -65,7 +65,11 @@ export function ClipDrop({ cardOf, onRead }: Props) {
       <p role="status" className="mt-1 text-sm text-soft">
         {state ?? "Only what the files say of themselves is read. They stay where they are."}
       </p>
-      {trouble !== null && <Note tone="alert">{trouble}</Note>}
+      {trouble !== null && (
+        <Note tone="alert" live>
+          {trouble}
+        </Note>
+      )}
     </div>
   );
 }

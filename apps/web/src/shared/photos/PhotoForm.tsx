@@ -60,7 +60,11 @@ export function PhotoForm({ mark, onCorrect, onDone }: Props) {
         <input className="mt-0.5 block w-full" maxLength={500} value={caption} onChange={(event) => setCaption(event.target.value)} />
       </label>
       <Button type="submit">Store</Button>
-      {trouble !== null && <Note tone="alert">{trouble}</Note>}
+      {trouble !== null && (
+        <Note tone="alert" live>
+          {trouble}
+        </Note>
+      )}
     </form>
   );
 }

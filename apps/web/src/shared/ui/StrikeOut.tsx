@@ -34,7 +34,11 @@ export function StrikeOut({ runId, struck }: { runId: string; struck: string | n
           </Button>
         </p>
       )}
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
     </section>
   );
 }

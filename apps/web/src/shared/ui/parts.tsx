@@ -38,8 +38,16 @@ export function Fact({ label, value, note }: { label: string; value: ReactNode; 
   );
 }
 
-export function Note({ children, tone = "plain" }: { children: ReactNode; tone?: "plain" | "alert" }) {
-  return <p className={`border-l-4 py-1 pl-3 ${tone === "alert" ? "border-here text-alert" : "border-rule2 text-soft"}`}>{children}</p>;
+/** `live`: it answers a press, and is read out when it appears. */
+export function Note({ children, tone = "plain", live = false }: { children: ReactNode; tone?: "plain" | "alert"; live?: boolean }) {
+  return (
+    <p
+      role={live ? "alert" : undefined}
+      className={`border-l-4 py-1 pl-3 ${tone === "alert" ? "border-here text-alert" : "border-rule2 text-soft"}`}
+    >
+      {children}
+    </p>
+  );
 }
 
 export function PageHead({ title, sub, children }: { title: ReactNode; sub?: ReactNode; children?: ReactNode }) {

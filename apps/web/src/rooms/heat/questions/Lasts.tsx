@@ -250,7 +250,11 @@ function Record({ cell, statement, bound, endpoint, levels, assumedSd }: LastsPr
         <Note>Record this limit keeps the shortest run: a share and a confidence that need no assumption.</Note>
       )}
       {cell.clockKind === "rehearsal" && <Note>A rehearsal: the recorded limit will say so.</Note>}
-      {error !== undefined && <Note tone="alert">{sentenceOf(error)}</Note>}
+      {error !== undefined && (
+        <Note tone="alert" live>
+          {sentenceOf(error)}
+        </Note>
+      )}
     </div>
   );
 }

@@ -23,7 +23,7 @@ describe("the demo's runs", () => {
     expect(folds.filter((f) => f.fold.state === "rolling")).toHaveLength(1);
     expect(folds.filter((f) => f.fold.setup?.startState.state === "warm").length).toBeGreaterThanOrEqual(2);
   });
-  it("show every case of the Heat room: each rung, levelled off, ratings true and false, a firmware that helped, a start state that explains", () => {
+  it("show every case of the Heat room: limits with their days, cells without one, levelled off, ratings true and false, a firmware that helped, a start state that explains", () => {
     const mine = (unitId: string) => folds.filter((f) => f.fold.setup?.unit.id === unitId);
     const read = (unitId: string) =>
       readUnit({
@@ -33,10 +33,14 @@ describe("the demo's runs", () => {
         tauMin: 30,
         figures: scenarioKit.figures,
         cardSec: {},
+        zone: "UTC",
       });
     const [plover, tern, wader] = [read(PLOVER), read(TERN), read(WADER)];
-    const rungs = [plover, tern, wader].flatMap((r) => r.cells.map((c) => (c.bound.ok ? c.bound.rung : "none")));
-    for (const rung of ["own", "pooled", "assumed", "none"]) expect(rungs).toContain(rung);
+    const limits = [plover, tern, wader].flatMap((r) => r.cells.map((c) => (c.limit.ok ? c.limit.scope : c.limit.because)));
+    for (const said of ["tested days", "no-shutdown"]) expect(limits).toContain(said);
+    // Where the cells scatter differently each keeps its own: the widest is at least twice the narrowest.
+    const scatters = [plover, tern, wader].flatMap((r) => r.cells.flatMap((c) => (c.limit.ok ? [c.limit.scatter] : [])));
+    expect(Math.max(...scatters)).toBeGreaterThan(2 * Math.min(...scatters));
     expect(wader.cells.flatMap((c) => c.levelling.map((l) => l.reading.ok && l.reading.verdict))).toContain("levelled off");
     const ratings = plover.cells.flatMap((c) => c.figures.map((f) => f.check?.verdict));
     expect(ratings).toContain("holds");

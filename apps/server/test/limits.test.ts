@@ -52,50 +52,87 @@ describe("recorded limits", () => {
     expect(again).toMatchObject({ valueMs: 2_000_000, n: 4, supersedes: made.id });
     expect((await limits()).find((l) => l.id === made.id)).toMatchObject({ supersededBy: again.id, valueMs: 2_470_000, retest: [] });
   });
-  it("records by the ladder what the whole unit carries, the same as the core reads it", async () => {
+  it("records the dependable limit as the core reads it from the whole unit, with its days and every run of the pool", async () => {
     const own = await testBench();
-    const send = async (seconds: number, more: Parameters<typeof practiceStart>[0] = {}): Promise<string> => {
+    const DAY_MS = 86_400_000;
+    const mode = { ...practiceStart().mode, id: uuidv7(), name: "Another" };
+    const send = async (seconds: number, day = 0, more: Parameters<typeof practiceStart>[0] = {}): Promise<string> => {
       const { runId, press, batch } = presser();
-      const marks = batch(press("start", 0, practiceStart(more)), press("end", seconds * 1000, { cause: "thermal shutdown" }));
+      const atMs = day * DAY_MS;
+      const marks = batch(press("start", atMs, practiceStart(more)), press("end", atMs + seconds * 1000, { cause: "thermal shutdown" }));
       await own.call("POST", "/api/marks", marks);
       return runId;
     };
     const first = await send(2000);
-    const record = async (more: object = {}) =>
-      own.call("POST", "/api/limits", {
+    const asked = { ofRunId: first, endpoint: "shutdown", share: 0.9, confidence: 0.9, method: "dependable limit" };
+    const record = async (more: object = {}) => own.call("POST", "/api/limits", { id: uuidv7(), ...asked, ...more });
+    // One run carries nothing, whatever it lasted.
+    const refused = await record();
+    expect(refused.status).toBe(409);
+    expect(JSON.stringify(refused.json)).toContain("1 more run, at best on another day");
+    for (const s of [2101, 1903]) await send(s);
+    const [lent] = [await send(1203, 0, { mode }), await send(1290, 0, { mode })];
+    const made = (await record({ zone: "Europe/Berlin" })).json as Limit;
+    expect(made).toMatchObject({
+      method: "dependable limit",
+      share: 0.9,
+      n: 3,
+      events: 3,
+      basis: { scope: "tested days", days: [expect.any(String)], runs: 5, shutdowns: 5, cells: 2 },
+    });
+    // The number itself is checked case by case in core/statistics/limit.
+    expect(made.valueMs).toBeGreaterThan(1_300_000);
+    expect(made.valueMs).toBeLessThan(1_903_000);
+    const codes = async (): Promise<string[]> =>
+      ((await own.call("GET", "/api/limits")).json as { limits: Limit[] }).limits
+        .find((l) => l.id === made.id)
+        ?.retest.map((r) => r.code) ?? [];
+    expect(await codes()).toEqual([]);
+    // A run of another cell lent its scatter: struck out, the claim no longer stands on what it was read from.
+    await own.call("POST", `/api/runs/${lent}/strikes`, { id: uuidv7(), reason: "fan was on" });
+    expect(await codes()).toEqual(["evidence-changed"]);
+    await own.call("POST", `/api/runs/${lent}/unstrike`, { id: uuidv7() });
+    expect(await codes()).toEqual([]);
+    for (const day of [3, 6]) await send(2050 + day, day);
+    const wider = (await record()).json as Limit;
+    expect(wider).toMatchObject({ basis: { scope: "new days", runs: 5, cells: 1 }, supersedes: made.id });
+    expect((await record({ zone: "Nowhere/At all" })).status).toBe(422);
+    await own.close();
+  });
+  it("counts a shutdown after a gap against a limit that lies above it", async () => {
+    const own = await testBench();
+    const plain = async (seconds: number): Promise<string> => {
+      const { runId, press, batch } = presser();
+      await own.call(
+        "POST",
+        "/api/marks",
+        batch(press("start", 0, practiceStart()), press("end", seconds * 1000, { cause: "thermal shutdown" })),
+      );
+      return runId;
+    };
+    const first = await plain(3000);
+    for (const s of [3101, 2903]) await plain(s);
+    const limit = (
+      await own.call("POST", "/api/limits", {
         id: uuidv7(),
         ofRunId: first,
         endpoint: "shutdown",
         share: 0.9,
         confidence: 0.9,
-        method: "ladder",
-        ...more,
-      });
-    // One shutdown, scatter assumed: 2000 s e^(-2 z.9 0.1), rounded down.
-    const assumed = (await record()).json as Limit;
-    expect(assumed).toMatchObject({ method: "ladder", valueMs: 1_547_000, share: 0.9, basis: { rung: "assumed", sd: 0.1, shutdowns: 1 } });
-    // What was chosen on the page is what is frozen: twice the scatter, twice as far down on the log scale.
-    const wider = (await record({ assumedSd: 0.2 })).json as Limit;
-    expect(wider).toMatchObject({ valueMs: 1_197_000, basis: { rung: "assumed", sd: 0.2 }, supersedes: assumed.id });
-    expect((await record({ assumedSd: 0 })).status).toBe(422);
-    for (const s of [2100, 1900, 2050, 2150]) await send(s);
-    const again = (await record()).json as Limit;
-    expect(again).toMatchObject({ n: 5, events: 5, basis: { rung: "own", by: "conditional", runs: 5, cells: 1 }, supersedes: wider.id });
-    // R has no call for it; the conditional bound itself is checked case by case in tools/conformance.test.ts.
-    expect(again.valueMs).toBeGreaterThan(1_400_000);
-    expect(again.valueMs).toBeLessThan(1_900_000);
-    expect(again.basis?.runIds).toHaveLength(5);
-    await own.close();
-  });
-  it("says so when no rung stands, and keeps the shortest run recordable", async () => {
-    const own = await testBench();
-    const { runId, press, batch } = presser();
-    await own.call("POST", "/api/marks", batch(press("start", 0, practiceStart()), press("end", 3_000_000, { cause: "card full" })));
-    const wanted = { ofRunId: runId, endpoint: "shutdown", share: 0.9, confidence: 0.9 };
-    const refused = await own.call("POST", "/api/limits", { ...wanted, id: uuidv7(), method: "ladder" });
-    expect(refused.status).toBe(409);
-    expect(JSON.stringify(refused.json)).toContain("no bound by the evidence ladder yet");
-    expect((await own.call("POST", "/api/limits", { ...wanted, id: uuidv7() })).status).toBe(200);
+        method: "dependable limit",
+      })
+    ).json as Limit;
+    const { press, batch } = presser();
+    // Off for a minute at 10:00, shut down at 21:00 all the same: unbroken it would have lasted no longer.
+    const broken = batch(
+      press("start", 0, practiceStart()),
+      press("gap", 600_000, { cause: "battery swap", power: "off" }),
+      press("resume", 660_000, {}),
+      press("end", 1_260_000, { cause: "thermal shutdown" }),
+    );
+    await own.call("POST", "/api/marks", broken);
+    const now = ((await own.call("GET", "/api/limits")).json as { limits: Limit[] }).limits.find((l) => l.id === limit.id);
+    expect(now?.retest.map((r) => r.code)).toEqual(["shorter-run"]);
     await own.close();
   });
   it("refuses to record from nothing", async () => {

@@ -2,8 +2,8 @@
 
 import { CLOCK_KINDS } from "./clocks.ts";
 import { idSchema, millis, jsonObject, sha256Schema } from "./primitives.ts";
-import type { Rung } from "@keep-rolling/core/reading";
 import { ENDPOINTS } from "@keep-rolling/core/runs";
+import { isZone } from "./zones.ts";
 import { z } from "zod";
 
 export const limitBody = z.strictObject({
@@ -12,10 +12,10 @@ export const limitBody = z.strictObject({
   ofRunId: idSchema,
   endpoint: z.enum(ENDPOINTS),
   confidence: z.number().gt(0).lt(1),
-  /** Without assuming a shape, or by the evidence ladder. */
-  method: z.enum(["shortest-of-n", "ladder"]).default("shortest-of-n"),
-  /** Log standard deviation of the ladder's last rung, as chosen; without it the ladder's own. */
-  assumedSd: z.number().min(0.01, "At least one per cent.").max(1, "At most a hundred per cent.").optional(),
+  /** The shortest run, which assumes nothing; or the dependable limit. */
+  method: z.enum(["shortest-of-n", "dependable limit"]).default("shortest-of-n"),
+  /** Time zone in which the runs were made: it tells their days. */
+  zone: z.string().refine(isZone, "No such time zone.").default("UTC"),
   share: z.number().gt(0).lt(1),
 });
 
@@ -27,16 +27,18 @@ export const evidenceRun = z.object({
   because: z.string(),
 });
 
-const limitBasis = z.object({
-  // The words alone: the first view must not load the statistics for them.
-  rung: z.enum(["own", "pooled", "assumed"] satisfies Rung[]),
-  by: z.string(),
-  sd: z.number(),
-  runs: z.int(),
-  shutdowns: z.int(),
-  cells: z.int(),
-  runIds: z.array(idSchema),
+const pooledRuns = { runs: z.int(), shutdowns: z.int(), cells: z.int(), runIds: z.array(idSchema) };
+/** As limits were recorded by the first method; they stay readable. */
+const ladderBasis = z.object({ rung: z.enum(["own", "pooled", "assumed"]), by: z.string(), sd: z.number(), ...pooledRuns });
+const posteriorBasis = z.object({
+  scope: z.enum(["tested days", "new days"]),
+  days: z.array(z.string()),
+  scatter: z.number(),
+  ...pooledRuns,
+  /** Each run of the pool as it was read. */
+  evidence: z.array(z.object({ runId: idSchema, loMs: z.int(), event: z.union([z.literal(0), z.literal(1)]) })),
 });
+const limitBasis = z.union([ladderBasis, posteriorBasis]);
 
 export const limitSchema = z.object({
   id: idSchema,
@@ -56,7 +58,7 @@ export const limitSchema = z.object({
   askedShare: z.number(),
   method: z.string(),
   methodVersion: z.int(),
-  /** What a limit by the ladder stands on; absent for the shortest of n. */
+  /** What it stands on; absent for the shortest of n. */
   basis: limitBasis.optional(),
   recordedAtMs: millis,
   clockKind: z.enum(CLOCK_KINDS),

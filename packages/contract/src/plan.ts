@@ -1,6 +1,7 @@
 // Plans and test days. A plan is a matrix of wanted trials; a day is its frame and the tester's choices. The schedule itself is never
 // stored: it is worked out from these, the kit and what really happened.
 
+import { isZone } from "./zones.ts";
 import { ORDER_SCHOOLS } from "@keep-rolling/core/planning";
 import { z } from "zod";
 import { idSchema } from "./primitives.ts";
@@ -32,14 +33,6 @@ export const planDoc = z.strictObject({
   cells: z.array(planCell).max(600, "At most 600 cells."),
 });
 export type PlanDoc = z.infer<typeof planDoc>;
-
-function isZone(zone: string): boolean {
-  try {
-    return new Intl.DateTimeFormat("en", { timeZone: zone }).resolvedOptions().timeZone !== "";
-  } catch {
-    return false;
-  }
-}
 
 export const sunWindow = z.strictObject(span).refine((s) => s.toMin > s.fromMin, forward);
 export const weatherSpan = z

@@ -1,6 +1,7 @@
 // The jobs workers do, each in a file of its own that is loaded when it is first asked for. A new job is a file and one line here.
 
 export const JOBS = {
+  liveChance: () => import("./jobs/liveChance.ts"),
   nextRuns: () => import("./jobs/nextRuns.ts"),
   planDay: () => import("./jobs/planDay.ts"),
   readClips: () => import("./jobs/readClips.ts"),

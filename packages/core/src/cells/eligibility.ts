@@ -31,6 +31,8 @@ export interface Counted {
   timeMs: Interval;
   event: 0 | 1;
   because: (Observation & { ok: true })["because"];
+  /** Broken by a gap, with the endpoint after it: unbroken it would have come no later, recorded ms. */
+  noLaterMs: number | null;
 }
 export interface LeftOut {
   runId: string;
@@ -65,7 +67,7 @@ function countedAs({ runId, fold }: CandidateRun, endpoint: Endpoint): Counted |
   if (fold.setup === null) return null;
   const seen = observe(fold, fold.setup.protocol.continuity, endpoint);
   if (!seen.ok || seen.timeMs.lo <= 0) return null;
-  return { runId, timeMs: seen.timeMs, event: seen.event, because: seen.because };
+  return { runId, timeMs: seen.timeMs, event: seen.event, because: seen.because, noLaterMs: seen.noLaterMs };
 }
 
 function exclusionOf({ fold, struck }: CandidateRun): Exclusion | null {

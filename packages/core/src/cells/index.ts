@@ -5,7 +5,9 @@ export type { ClaimLevels, CellReading, CellStatement, Statement } from "./state
 export { DEFAULT_LEVELS, STATEMENT_METHOD, STATEMENT_VERSION, stateCell, stateEligible, withLeftOut } from "./statement.ts";
 export { answerSentence, evidenceWords, neededWords, statementSentence } from "./wording.ts";
 export { typicalOf } from "./timed.ts";
-export type { Timed } from "./timed.ts";
+export { daysOfRuns } from "./days.ts";
+export type { Lasting, Timed } from "./timed.ts";
+export { lastedOf } from "./timed.ts";
 export { lifetimesOf } from "./timed.ts";
 export { logsOf } from "./timed.ts";
 export { shutdownsOf } from "./timed.ts";

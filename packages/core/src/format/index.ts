@@ -3,3 +3,4 @@ export { echoDuration, formatHms, formatSpan, formatTick, parseDuration } from "
 export { formatShareDown, roundDown } from "./rounding.ts";
 export type { TemperatureUnit } from "./temperature.ts";
 export { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan, formatTemperature, formatTemperatureRange } from "./temperature.ts";
+export { formatDay } from "./day.ts";

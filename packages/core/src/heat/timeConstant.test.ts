@@ -100,6 +100,7 @@ describe("the ledger's time constant", () => {
         tauMin: 30,
         figures: [],
         cardSec: {},
+        zone: "UTC",
       });
       expect(report.ledger.by).toBe("recoveries");
       return report.startHeat["r1-again"] ?? -1;

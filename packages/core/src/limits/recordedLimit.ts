@@ -11,8 +11,17 @@ export interface FrozenLimit {
   share: number;
   confidence: number;
   evidenceIds: readonly string[];
+  /** Every run it was read from, those of other cells too, as it read then; absent where only the shortest counted. */
+  readFrom?: readonly ReadRun[] | undefined;
   /** Bench-clock time of recording, on the runs' clock. */
   recordedAtMs: number;
+}
+
+/** A run as a limit reads it: recorded ms, and whether that was the end asked for. */
+export interface ReadRun {
+  runId: string;
+  loMs: number;
+  event: 0 | 1;
 }
 
 export const RETEST_REASONS = ["shorter-run", "firmware-changed", "evidence-changed"] as const;
@@ -25,18 +34,22 @@ export interface RetestReason {
 export interface LimitToday {
   unitFirmware: string;
   /** The same cell read now, on any firmware; counted runs with their starts. */
-  counted: readonly { runId: string; timeLoMs: number; startedMs: number; firmware: string }[];
+  counted: readonly { runId: string; timeLoMs: number; noLaterMs?: number | null | undefined; startedMs: number; firmware: string }[];
+  /** The runs of `readFrom` that still count somewhere. */
+  readNow?: readonly ReadRun[];
 }
 
 /**
  * Reasons to test again, strongest first; empty: it stands. A run disagrees when its recorded time is shorter than the limit, on
  * the limit's firmware or on any that ran later; what another firmware did before was known and left out. Evidence has changed
- * when a run behind the limit no longer counts or now reads shorter.
+ * when a run behind the limit no longer counts or now reads shorter; of a limit that was read from all of its pool, when any of them reads otherwise.
  */
 export function retestReasons(limit: FrozenLimit, today: LimitToday): RetestReason[] {
   const reasons: RetestReason[] = [];
   const concerns = (r: LimitToday["counted"][number]): boolean => r.firmware === limit.firmware || r.startedMs > limit.recordedAtMs;
-  const shorter = today.counted.filter((r) => !limit.evidenceIds.includes(r.runId) && r.timeLoMs < limit.valueMs && concerns(r));
+  // Broken by a gap it says nothing shorter, unless heat came after it all the same.
+  const latestMs = (r: LimitToday["counted"][number]): number => r.noLaterMs ?? r.timeLoMs;
+  const shorter = today.counted.filter((r) => !limit.evidenceIds.includes(r.runId) && latestMs(r) < limit.valueMs && concerns(r));
   if (shorter.length > 0) {
     reasons.push({
       code: "shorter-run",
@@ -54,10 +67,7 @@ export function retestReasons(limit: FrozenLimit, today: LimitToday): RetestReas
       text: `Re-test: the unit now runs firmware ${today.unitFirmware}, this was measured on ${limit.firmware}.`,
     });
   }
-  const lost = limit.evidenceIds.filter((id) => {
-    const now = today.counted.find((r) => r.runId === id);
-    return now === undefined || now.timeLoMs < limit.valueMs;
-  });
+  const lost = limit.readFrom === undefined ? shortened(limit, today) : readOtherwise(limit.readFrom, today.readNow ?? []);
   if (lost.length > 0) {
     reasons.push({
       code: "evidence-changed",
@@ -66,4 +76,17 @@ export function retestReasons(limit: FrozenLimit, today: LimitToday): RetestReas
     });
   }
   return reasons;
+}
+
+const shortened = (limit: FrozenLimit, today: LimitToday): string[] =>
+  limit.evidenceIds.filter((id) => {
+    const now = today.counted.find((r) => r.runId === id);
+    return now === undefined || now.timeLoMs < limit.valueMs;
+  });
+function readOtherwise(then: readonly ReadRun[], now: readonly ReadRun[]): string[] {
+  const byId = new Map(now.map((r) => [r.runId, r]));
+  return then.flatMap(({ runId, loMs, event }) => {
+    const today = byId.get(runId);
+    return today?.loMs === loMs && today.event === event ? [] : [runId];
+  });
 }

@@ -3,6 +3,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { conditionDifferences, differsIn, protocolDifferences } from "./compare.ts";
+import { chanceAt } from "../statistics/index.ts";
 import { earlierOf, expectedHeat, heatScore } from "./earlier.ts";
 import type { EndsAhead } from "./ends.ts";
 import { endsBeforeHeat, OPEN_RUN_MS, plannedEnd } from "./ends.ts";
@@ -10,6 +11,7 @@ import { firstModes } from "./firstModes.ts";
 import { DEFAULT_SCHOOLS } from "./schools.ts";
 import { finished, HOUR, MIN, range, setup } from "./testing/requests.ts";
 
+const UTC = (): string => "UTC";
 const cell = setup();
 const sun = setup({ condition: { id: "c2", name: "Sun", sun: "direct", ambientC: 30 } });
 const shade = setup({ condition: { id: "c3", name: "Shade", sun: "shade", ambientC: 25 } });
@@ -17,11 +19,11 @@ const other = setup({ unit: { id: "u2", name: "Body two" } });
 const hot = setup({ mode: { id: "mo2", name: "UHD 50", fpsNum: 50, mbps: 400, readout: "oversampled" } });
 
 describe("the range of earlier runs", () => {
-  const expect_ = (runs: ReturnType<typeof finished>[], wanted = cell) => expectedHeat(earlierOf(runs), wanted);
+  const expect_ = (runs: ReturnType<typeof finished>[], wanted = cell) => expectedHeat(earlierOf(runs, UTC), wanted);
   it("is the cell's own, shortest to longest, and says so", () => {
-    expect(expect_([finished(cell, 47), finished(cell, 61), finished(sun, 30)])).toMatchObject({
+    expect(expect_([finished(cell, 20), finished(cell, 61), finished(sun, 30)])).toMatchObject({
       ok: true,
-      range: { basis: "this cell", loMs: 47 * MIN, hiMs: 61 * MIN, midMs: 54 * MIN, n: 2, events: 2, runIds: ["r47", "r61"] },
+      range: { basis: "this cell", by: "seen", loMs: 20 * MIN, hiMs: 61 * MIN, midMs: 40.5 * MIN, n: 2, events: 2, runIds: ["r20", "r61"] },
     });
   });
   it("has no upper end when a run that did not end by heat is the longest", () => {
@@ -56,40 +58,45 @@ describe("the range of earlier runs", () => {
 
 describe("the estimate of earlier runs", () => {
   const hot3 = [47, 52, 58];
-  it("is where eight of ten runs to come should end, from three shutdowns on", () => {
-    const e = expectedHeat(earlierOf(hot3.map((m) => finished(cell, m))), cell);
-    if (!e.ok) throw new Error(e.reason);
-    expect(e.range).toMatchObject({ by: "estimate", n: 3, events: 3 });
-    // exp(mean of logs), and by t(.9, 2) s sqrt(1 + 1/3) either way: qt(.9, 2) = 1.885618.
-    const logs = hot3.map((m) => Math.log(m * MIN));
-    const mean = logs.reduce((a, b) => a + b, 0) / 3;
-    const sd = Math.sqrt(logs.reduce((s, v) => s + (v - mean) ** 2, 0) / 2);
-    expect(e.range.midMs).toBe(Math.round(Math.exp(mean)));
-    expect(e.range.loMs / Math.exp(mean - 1.885618 * sd * Math.sqrt(4 / 3))).toBeCloseTo(1, 5);
-    expect((e.range.hiMs ?? 0) / Math.exp(mean + 1.885618 * sd * Math.sqrt(4 / 3))).toBeCloseTo(1, 5);
-  });
-  it("borrows the unit's scatter for a cell with one shutdown, and only then", () => {
-    const alone = expectedHeat(earlierOf([finished(sun, 30)]), sun);
-    expect(alone).toMatchObject({ ok: true, range: { by: "seen", loMs: 30 * MIN, hiMs: 30 * MIN } });
-    const lent = expectedHeat(
-      earlierOf([finished(sun, 30), ...[47, 52].map((m) => finished(cell, m)), ...[20, 22].map((m) => finished(hot, m))]),
-      sun,
+  it("is where eight of ten runs to come should end, by the posterior of its limit", () => {
+    const earlier = earlierOf(
+      hot3.map((m) => finished(cell, m)),
+      UTC,
     );
-    expect(lent).toMatchObject({ ok: true, range: { by: "estimate", n: 1 } });
-    if (lent.ok) {
-      expect(lent.range.loMs).toBeLessThan(30 * MIN);
-      expect(lent.range.hiMs).toBeGreaterThan(30 * MIN);
-    }
+    const e = expectedHeat(earlier, cell);
+    const limit = earlier.limitOf(earlier.cells[0] as (typeof earlier.cells)[number]);
+    if (!e.ok || !limit.ok) throw new Error("three runs carry a limit");
+    expect(e.range).toMatchObject({ by: "estimate", n: 3, events: 3 });
+    expect(chanceAt(limit.curve, e.range.loMs / 1000)).toBeCloseTo(0.9, 3);
+    expect(chanceAt(limit.curve, e.range.midMs / 1000)).toBeCloseTo(0.5, 3);
+    expect(chanceAt(limit.curve, (e.range.hiMs ?? 0) / 1000)).toBeCloseTo(0.1, 3);
+    expect(e.range.loMs).toBeGreaterThan(limit.lowerMs);
   });
-  it("does not lend a scatter that the cells do not share, nor another unit's", () => {
-    const wild = [20, 70].map((m) => finished(hot, m));
+  it("is none for a single run, whatever the others scatter: what was seen stands", () => {
+    const alone = expectedHeat(earlierOf([finished(sun, 30)], UTC), sun);
+    expect(alone).toMatchObject({ ok: true, range: { by: "seen", loMs: 30 * MIN, hiMs: 30 * MIN } });
+    const lent = [finished(sun, 30), ...[47, 52].map((m) => finished(cell, m)), ...[20, 22].map((m) => finished(hot, m))];
+    expect(expectedHeat(earlierOf(lent, UTC), sun)).toMatchObject({ range: { by: "seen" } });
+  });
+  it("leans on the unit's other cells, never on another unit's", () => {
+    const two = [33, 35].map((m) => finished(sun, m));
+    const width = (runs: ReturnType<typeof finished>[]): number => {
+      const e = expectedHeat(earlierOf(runs, UTC), sun);
+      return e.ok ? (e.range.hiMs ?? 0) / e.range.loMs : 0;
+    };
     const tame = [47, 47.2, 47.1, 47.3].map((m) => finished(cell, m));
-    expect(expectedHeat(earlierOf([finished(sun, 30), ...wild, ...tame]), sun)).toMatchObject({ range: { by: "seen" } });
-    const theirs = [47, 52].map((m) => finished(other, m));
-    expect(expectedHeat(earlierOf([finished(sun, 30), ...theirs]), sun)).toMatchObject({ range: { by: "seen" } });
+    expect(width([...two, ...tame])).toBeLessThan(width(two));
+    const theirs = [47, 47.2, 47.1, 47.3].map((m) => finished(other, m));
+    expect(width([...two, ...theirs])).toBe(width(two));
   });
   it("names itself where it flags an end before heat", () => {
-    const e = expectedHeat(earlierOf(hot3.map((m) => finished(cell, m))), cell);
+    const e = expectedHeat(
+      earlierOf(
+        hot3.map((m) => finished(cell, m)),
+        UTC,
+      ),
+      cell,
+    );
     const [flag] = endsBeforeHeat(ahead({ heat: e, cardMs: 20 * MIN }), fixes);
     expect(flag?.text).toMatch(/^The card ends it at 0:20, 8 of 10 runs 0:\d\d to 1:\d\d: /);
   });

@@ -1,21 +1,16 @@
-// What earlier runs say about a cell that is about to be tested: where eight of ten runs to come are expected to end by heat, from the cell's
-// own fit or with the scatter pooled over the unit's cells; with too few shutdowns for either, the range that was seen. Without runs of its
-// own the nearest cell speaks, said so: nothing is scaled from one cell to another, and the basis travels with the number.
+// What earlier runs say about a cell that is about to be tested: where eight of ten runs to come are expected to end by heat, from the same posterior
+// as its dependable limit; where no limit may be claimed, the range that was seen. Without runs of its own the nearest cell speaks, said so: nothing
+// is scaled from one cell to another, and the basis travels with the number.
 
 import { median } from "es-toolkit/math";
-import { typicalOf } from "../cells/index.ts";
-import { logsOf } from "../cells/index.ts";
-import type { Timed } from "../cells/index.ts";
-import type { Scatter } from "../reading/index.ts";
-import { pooledScatter } from "../reading/index.ts";
-import { studentQuantile } from "../statistics/index.ts";
-import type { CandidateRun, Counted } from "../cells/index.ts";
-import { cellKey } from "../kit/index.ts";
-import { eligible } from "../cells/index.ts";
-import { varianceOf } from "../statistics/index.ts";
-import type { ConditionSnapshot, ModeSnapshot } from "../kit/index.ts";
-import { modeKey } from "../kit/index.ts";
-import type { CellSetup } from "../kit/index.ts";
+import type { CandidateRun, Counted, Lasting } from "../cells/index.ts";
+import { DEFAULT_LEVELS, daysOfRuns, eligible, lastedOf } from "../cells/index.ts";
+import { protocolTauMin, timeConstantOf } from "../heat/index.ts";
+import type { CellSetup, ConditionSnapshot, ModeSnapshot } from "../kit/index.ts";
+import { cellKey, modeKey } from "../kit/index.ts";
+import type { CellLimit } from "../reading/index.ts";
+import { cellLimits, limitSettings } from "../reading/index.ts";
+import { chanceAt, timeOfChance } from "../statistics/index.ts";
 import { conditionDifferences } from "./compare.ts";
 
 export const BASES = [
@@ -47,18 +42,60 @@ export interface HeatRange {
 }
 export type Expected = { ok: true; range: HeatRange } | { ok: false; reason: "no-earlier-run" };
 
-/** Runs of one kind of clock, with what is read of them once. */
+export interface EarlierCell {
+  setup: CellSetup;
+  key: string;
+  counted: Counted[];
+  records: Lasting[];
+}
+/** Runs with what is read of them once. */
 export interface Earlier {
-  cells: { setup: CellSetup; key: string; counted: Counted[] }[];
-  /** Scatter by unit and clock, where its cells scatter alike. */
-  scatter: ReadonlyMap<string, Scatter | null>;
+  cells: EarlierCell[];
+  /** All cells of this one's unit on its clock, and its own place among them: what a limit is read from. */
+  unitOf(cell: EarlierCell): { cells: EarlierCell[]; index: number; candidates: readonly CandidateRun[] };
+  limitOf(cell: EarlierCell): CellLimit;
 }
 
-/** Names a unit on one clock in `Earlier.scatter`. */
-export const unitKey = ({ clockId, unit }: Pick<CellSetup, "clockId" | "unit">): string => `${clockId}\n${unit.id}`;
+/** Names a unit on one clock. */
+const unitKey = ({ clockId, unit }: Pick<CellSetup, "clockId" | "unit">): string => `${clockId}\n${unit.id}`;
 
-/** Groups once; then every cell of a plan can be asked. Only cold, ended, unstruck runs within their ambient speak. */
-export function earlierOf(candidates: readonly CandidateRun[]): Earlier {
+/** Groups once; then every cell of a plan can be asked. Only cold, ended, unstruck runs within their ambient speak. `zoneOf`: of a clock, for the days of its runs. */
+export function earlierOf(candidates: readonly CandidateRun[], zoneOf: (clockId: string) => string): Earlier {
+  const units = new Map<string, { candidates: CandidateRun[]; cells: EarlierCell[] }>();
+  for (const c of candidates) {
+    if (c.fold.setup === null) continue;
+    const key = unitKey(c.fold.setup);
+    const unit = units.get(key) ?? { candidates: [], cells: [] };
+    unit.candidates.push(c);
+    units.set(key, unit);
+  }
+  for (const unit of units.values()) unit.cells = cellsOf(unit.candidates, zoneOf);
+  const read = new Map<string, CellLimit[]>();
+  const limitsOf = (key: string): CellLimit[] => {
+    const { candidates: mine = [], cells = [] } = units.get(key) ?? {};
+    const limits = cellLimits(cells, limitSettings(DEFAULT_LEVELS, timeConstantOf(mine, protocolTauMin(mine))));
+    return cells.map((_, i) => limits.of(i));
+  };
+  const unitOf: Earlier["unitOf"] = (cell) => {
+    const { candidates: mine = [], cells = [] } = units.get(unitKey(cell.setup)) ?? {};
+    return { cells, index: cells.indexOf(cell), candidates: mine };
+  };
+  return {
+    cells: [...units.values()].flatMap((u) => u.cells),
+    unitOf,
+    limitOf: (cell) => {
+      const key = unitKey(cell.setup);
+      const limits = read.get(key) ?? limitsOf(key);
+      read.set(key, limits);
+      return limits[unitOf(cell).index] as CellLimit;
+    },
+  };
+}
+
+function cellsOf(candidates: readonly CandidateRun[], zoneOf: (clockId: string) => string): EarlierCell[] {
+  const clockId = candidates[0]?.fold.setup?.clockId ?? "";
+  const starts = candidates.flatMap(({ runId, fold }) => (fold.startMs === null ? [] : [{ runId, startMs: fold.startMs }]));
+  const days = daysOfRuns(starts, zoneOf(clockId));
   const groups = new Map<string, { setup: CellSetup; runs: CandidateRun[] }>();
   for (const c of candidates) {
     if (c.fold.setup === null) continue;
@@ -67,17 +104,20 @@ export function earlierOf(candidates: readonly CandidateRun[]): Earlier {
     group.runs.push(c);
     groups.set(key, group);
   }
-  const cells = [...groups].map(([key, g]) => ({ key, setup: g.setup, counted: eligible(g.runs, "shutdown").counted }));
-  const kept = cells.filter((c) => c.counted.length > 0);
-  const scatter = new Map(
-    [...new Set(kept.map((c) => unitKey(c.setup)))].map((key) => [key, poolOf(kept.filter((c) => unitKey(c.setup) === key))]),
-  );
-  return { cells: kept, scatter };
+  return [...groups].flatMap(([key, { setup, runs }]): EarlierCell[] => {
+    const { counted } = eligible(runs, "shutdown");
+    if (counted.length === 0) return [];
+    const records = counted.map(
+      (c): Lasting => ({
+        runId: c.runId,
+        timeSec: c.timeMs.lo / 1000,
+        event: c.event,
+        lasted: lastedOf(c, days.get(c.runId) ?? null),
+      }),
+    );
+    return [{ key, setup, counted, records }];
+  });
 }
-
-const timedOf = (counted: readonly Counted[]): Timed[] =>
-  counted.map((c) => ({ runId: c.runId, timeSec: c.timeMs.lo / 1000, event: c.event }));
-const poolOf = (cells: Earlier["cells"]): Scatter | null => pooledScatter(cells.map((c) => ({ records: timedOf(c.counted) })));
 
 /** The range for one cell: its own runs, else the nearest cell by the order of `BASES`, ties by how much differs. */
 export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
@@ -93,28 +133,28 @@ export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
     range: {
       basis: best.basis,
       basisWords: words(best.basis, best.c.setup, cell),
-      ...(estimateOf(best.c.counted, earlier.scatter.get(unitKey(best.c.setup)) ?? null) ?? rangeOf(best.c.counted)),
+      ...(estimateOf(best.c, earlier.limitOf(best.c)) ?? rangeOf(best.c.counted)),
     },
   };
 }
 
-const EIGHT_OF_TEN = 0.9;
-
-/** Null with too few shutdowns: three of its own, or one with a scatter to borrow. */
-function estimateOf(counted: readonly Counted[], pooled: Scatter | null): Omit<HeatRange, "basis" | "basisWords"> | null {
-  const records = timedOf(counted);
-  const logs = logsOf(records);
-  const middle = typicalOf({ records });
-  if (middle === null || logs.length === 0 || (pooled === null && logs.length < 3)) return null;
-  const { sd, df } = pooled ?? { sd: Math.sqrt(varianceOf(logs)), df: logs.length - 1 };
-  const factor = Math.exp(studentQuantile(EIGHT_OF_TEN, df) * sd * Math.sqrt(1 + 1 / logs.length));
+/** Where eight of ten runs to come end, between one in ten and nine in ten; null where nothing may be claimed. */
+function estimateOf({ counted, records }: EarlierCell, limit: CellLimit): Omit<HeatRange, "basis" | "basisWords"> | null {
+  if (!limit.ok) return null;
+  const at = (chance: number): number | null => {
+    const sec = timeOfChance(limit.curve, chance);
+    // Where most runs never end by heat there is no upper end.
+    return chanceAt(limit.curve, sec) > chance + 0.01 ? null : sec;
+  };
+  const [lo, mid, hi] = [at(0.9), at(0.5), at(0.1)];
+  if (lo === null || mid === null) return null;
   return {
     by: "estimate",
-    loMs: Math.floor((1000 * middle) / factor),
-    hiMs: Math.ceil(1000 * middle * factor),
-    midMs: Math.round(1000 * middle),
+    loMs: Math.floor(1000 * lo),
+    hiMs: hi === null ? null : Math.ceil(1000 * hi),
+    midMs: Math.round(1000 * mid),
     n: counted.length,
-    events: logs.length,
+    events: records.filter((r) => r.lasted.kind !== "censored").length,
     runIds: counted.map((c) => c.runId),
   };
 }

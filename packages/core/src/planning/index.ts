@@ -5,7 +5,7 @@ export { planDay } from "./dayPlanner.ts";
 export type { Block, DayPlan, DayRequest, WantedRun, RunUnderway, NotPlaced } from "./dayTypes.ts";
 export { DEFAULT_RULES } from "./dayTypes.ts";
 export type { Earlier, Expected } from "./earlier.ts";
-export { earlierOf, expectedHeat, heatScore, unitKey } from "./earlier.ts";
+export { earlierOf, expectedHeat, heatScore } from "./earlier.ts";
 export type { EndsAhead } from "./ends.ts";
 export { OPEN_RUN_MS, fixedEnds, plannedEnd } from "./ends.ts";
 export { wattsOf } from "./energy.ts";

@@ -1,17 +1,14 @@
-// Everything the runs of one cell say by themselves: bound and schools, survival, scatter, levelling, warnings, the live chance and its calibration.
+// Everything the runs of one cell say by themselves: limit and schools, survival, scatter, levelling, warnings.
 
 import { typicalOf } from "../cells/index.ts";
 import { logsOf } from "../cells/index.ts";
 import { lifetimesOf } from "../cells/index.ts";
-import type { ClaimLevels, CandidateRun, CellReading } from "../cells/index.ts";
+import type { ClaimLevels, CandidateRun, CellReading, Lasting } from "../cells/index.ts";
 import type { SurvivalStep } from "../statistics/index.ts";
 import { kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
 import type { RunFold, StartBody } from "../runs/index.ts";
 import { modeKey } from "../kit/index.ts";
-import type { Calibration, Scatter } from "./chance.ts";
-import { calibrate, pastOf } from "./chance.ts";
-import type { CellBound } from "./ladder.ts";
-import { CHECK_P } from "./ladder.ts";
+import type { CellLimit } from "./limit.ts";
 import type { Levelling, Path, Witness } from "./levelling.ts";
 import { LEAST_POINTS, levelling, pathOf, shutdownLevel } from "./levelling.ts";
 import type { CellRecords, Unsaid } from "./records.ts";
@@ -23,6 +20,9 @@ import { countdownBelief, warningLeads } from "./warnings.ts";
 export const TYPICAL_MARGIN = 0.2;
 /** Cold runs of one unit in one condition seldom scatter more than this (estimate of the design): wider asks for a cause before it is averaged. */
 export const COLD_SCATTER = 0.15;
+const TOO_WIDE_P = 0.05;
+/** A middle of fewer shutdowns is none. */
+const LEAST_FOR_TYPICAL = 3;
 
 export interface LevelledRun {
   runId: string;
@@ -33,9 +33,9 @@ export interface CellReport {
   key: string;
   setup: StartBody;
   reading: CellReading;
-  runs: { runId: string; timeSec: number; event: 0 | 1; startHeat: number }[];
-  bound: CellBound;
-  /** Middle of the runs, seconds; null without a shutdown, or where they spread too far to average. */
+  runs: (Lasting & { startHeat: number })[];
+  limit: CellLimit;
+  /** Middle of the runs, seconds; null with fewer than three shutdowns, or where they spread too far to average. */
   typicalSec: number | null;
   typicalLessSec: number | null;
   scatter: { sd: number | null; tooWide: boolean; unsaid: Unsaid[] };
@@ -43,32 +43,31 @@ export interface CellReport {
   levelling: LevelledRun[];
   leads: LeadsResult;
   belief: Belief;
-  calibration: Calibration[];
 }
 
-/** `pooled`: the scatter of the unit's cells where they scatter alike. */
+/** `heat`: the same cell read to the shutdown, whatever endpoint is asked. */
 export function reportCell(
   cell: CellRecords,
-  bound: CellBound,
+  heat: CellRecords,
+  limit: CellLimit,
   candidates: readonly CandidateRun[],
   levels: ClaimLevels,
-  pooled: Scatter | null,
 ): CellReport {
   const { records } = cell;
   const logs = logsOf(records);
-  const tooWide = scatterBeyond(logs, COLD_SCATTER) < CHECK_P;
-  const typicalSec = tooWide ? null : typicalOf(cell);
+  const tooWide = scatterBeyond(logs, COLD_SCATTER) < TOO_WIDE_P;
+  const typicalSec = tooWide || logs.length < LEAST_FOR_TYPICAL ? null : typicalOf(cell);
   return {
     key: cell.key,
     setup: cell.setup,
     reading: cell.reading,
-    runs: records.map(({ runId, timeSec, event, startHeat }) => ({ runId, timeSec, event, startHeat })),
-    bound,
+    runs: records.map(({ runId, timeSec, event, lasted, startHeat }) => ({ runId, timeSec, event, lasted, startHeat })),
+    limit,
     typicalSec,
-    typicalLessSec: typicalSec === null ? null : (1 - TYPICAL_MARGIN) * typicalSec,
+    typicalLessSec: typicalSec === null ? null : lessThanTypical(cell),
     scatter: { sd: logs.length < 2 ? null : Math.sqrt(varianceOf(logs)), tooWide, unsaid: unsaidOf(records, cell.reading.runs.leftOut) },
     survival: kaplanMeier(lifetimesOf(records), 0.9),
-    levelling: levelledRuns(cell, candidates),
+    levelling: levelledRuns(heat, candidates),
     leads: warningLeads(
       candidates.filter((c) => records.some((r) => r.runId === c.runId)),
       levels.confidence,
@@ -77,8 +76,13 @@ export function reportCell(
       candidates.filter((c) => records.some((r) => r.runId === c.runId)),
       levels.confidence,
     ),
-    calibration: calibrate(pastOf(records), pooled),
   };
+}
+
+/** The habit of taking the typical run less a fifth; null without a shutdown. */
+export function lessThanTypical(cell: Pick<CellRecords, "records">): number | null {
+  const typicalSec = typicalOf(cell);
+  return typicalSec === null ? null : (1 - TYPICAL_MARGIN) * typicalSec;
 }
 
 function levelledRuns({ records, setup }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {

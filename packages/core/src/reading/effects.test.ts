@@ -25,7 +25,7 @@ function unit(cut: readonly number[] = [], ambient = AMBIENT): CandidateRun[] {
   });
 }
 const effects = (runs: CandidateRun[]) =>
-  effectsOf(effectRecords(unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30), runs));
+  effectsOf(effectRecords(unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30, "UTC"), runs));
 
 describe("effects", () => {
   it("are R's, with exact intervals when all ended", () => {
@@ -77,7 +77,7 @@ describe("effects", () => {
         ambientC: 22 + (i % 3),
       }),
     );
-    const records = unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30).cells.flatMap((c) => c.records);
+    const records = unitRecords(runs, "shutdown", { share: 0.9, confidence: 0.9 }, 30, "UTC").cells.flatMap((c) => c.records);
     expect(separate(columnsOf(records), records).withMode).toContain("screen lit");
   });
   it("set a side apart on which nothing ended by heat: its effect has no end", () => {

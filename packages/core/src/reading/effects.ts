@@ -60,7 +60,7 @@ export function effectRecords(unit: UnitRecords, candidates: readonly CandidateR
       const fold = folds.get(runId);
       return wouldBe === null || fold === undefined || !joins.includes(because)
         ? []
-        : recordOf(wouldBe, fold, unit.startHeat.get(runId) ?? 0);
+        : recordOf(wouldBe, fold, unit.startHeat.get(runId) ?? 0, null);
     }),
   ]);
 }

@@ -5,10 +5,12 @@ import { timeToThreshold } from "../heat/testing/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { agreement, farOutside, fitPhysics, physicsAt } from "./ambient.ts";
+import { cellLimits } from "./limit.ts";
 import { calibrate, chanceToReach, outlook, pastOf, timeOfChance } from "./chance.ts";
 import { levelling, pathOf, shutdownLevel } from "./levelling.ts";
 import type { RunRecord } from "./records.ts";
 import { unitRecords } from "./records.ts";
+import { START } from "../runs/testing/marks.ts";
 import { gaugeAt, made } from "./testing/runs.ts";
 import { levellingWords } from "./words.ts";
 
@@ -19,7 +21,7 @@ const truthSec = (ambientC: number): number => {
   const t = timeToThreshold({ riseK: 45, tau: TAU }, ambientC, ambientC, 55);
   return t.ok ? t.time : Number.POSITIVE_INFINITY;
 };
-const recordsOf = (runs: CandidateRun[]): RunRecord[] => unitRecords(runs, "shutdown", ASKED, 30).cells.flatMap((c) => c.records);
+const recordsOf = (runs: CandidateRun[]): RunRecord[] => unitRecords(runs, "shutdown", ASKED, 30, "UTC").cells.flatMap((c) => c.records);
 const at = (ambients: readonly number[], sd = 0, seed = 1): RunRecord[] => {
   const random = randomFrom(seed);
   return recordsOf(
@@ -124,19 +126,26 @@ describe("a censored run's path", () => {
 });
 
 describe("the live chance", () => {
-  const past = (n: number, seed: number) => {
+  const SETTINGS = { ...ASKED, tauSec: 1800, tauFactor: 2 };
+  const runsOf = (n: number, seed: number) => {
     const random = randomFrom(seed);
-    return pastOf(
-      Array.from({ length: n }, (_, i) => {
-        const factor = Math.exp(0.1 * random.normal());
-        const sec = Math.round(2400 * factor);
-        const marks = readings(12, 1340 * factor, sec);
-        return { runId: `q${i}`, timeSec: sec, event: 1 as const, fold: made(`q${seed}.${i}`, { sec, between: marks }).fold };
-      }),
-    );
+    return Array.from({ length: n }, (_, i) => {
+      const factor = Math.exp(0.1 * random.normal());
+      const sec = Math.round(2400 * factor);
+      const fold = made(`q${seed}.${i}`, { sec, between: readings(12, 1340 * factor, sec) }).fold;
+      return { runId: `q${i}`, timeSec: sec, event: 1 as const, fold, lasted: { kind: "exact" as const, sec, day: "d" } };
+    });
   };
+  const limitsOf = (records: ReturnType<typeof runsOf>) => cellLimits([{ setup: START, records }], SETTINGS);
+  const curveOf = (records: ReturnType<typeof runsOf>) => {
+    const limit = limitsOf(records).of(0);
+    if (!limit.ok) throw new Error(limit.because);
+    return limit.curve;
+  };
+  const NO_PATH = { witness: "gauge" as const, time: [], tempC: [] };
   it("falls with the time asked, is 1 for what has been, and its inverse is the time of a chance", () => {
-    const o = outlook(past(6, 3), { witness: "gauge", time: [], tempC: [] }, 0, null);
+    const six = runsOf(6, 3);
+    const o = outlook(curveOf(six), pastOf(six), NO_PATH, 0);
     if (!o.ok) throw new Error(o.reason);
     const chances = [600, 1800, 2400, 3000].map((t) => chanceToReach(o, t, 0));
     expect(chances).toEqual([...chances].sort((a, b) => b - a));
@@ -145,29 +154,30 @@ describe("the live chance", () => {
     expect(chanceToReach(o, 2400, 2000)).toBeGreaterThan(chanceToReach(o, 2400, 0));
   });
   it("expects a run whose gauge climbs faster to end sooner", () => {
-    const six = past(6, 4);
+    const six = runsOf(6, 4);
     const slow = pathOf(made("slow", { sec: 1200, cause: "tester stopped", between: readings(12, 1600, 1200) }).fold, "gauge");
     const fast = pathOf(made("fast", { sec: 1200, cause: "tester stopped", between: readings(12, 1100, 1200) }).fold, "gauge");
-    const [a, b] = [outlook(six, slow, 1200, null), outlook(six, fast, 1200, null)];
-    if (!a.ok || !b.ok) throw new Error("expected outlooks");
+    const [a, b] = [slow, fast].map((path) => outlook(curveOf(six), pastOf(six), path, 1200));
+    if (a?.ok !== true || b?.ok !== true) throw new Error("expected outlooks");
     expect(a.pace ?? 0).toBeGreaterThan(b.pace ?? 9);
     expect(timeOfChance(a, 0.5, 1200)).toBeGreaterThan(timeOfChance(b, 0.5, 1200));
   });
-  it("is calibrated: of 300 made runs told at half their length, about 80 % reach the time given 80 % (three standard errors)", () => {
+  it("is calibrated on the safe side: of 150 made runs told at half their length, at least 80 % less three standard errors reach the time given 80 %", () => {
     let [runs, reached] = [0, 0];
-    for (let seed = 10; seed < 60; seed++) {
-      const half = calibrate(past(6, seed), { sd: 0.1, df: 30 })[1];
+    for (let seed = 10; seed < 35; seed++) {
+      const six = runsOf(6, seed);
+      const half = calibrate(pastOf(six), six, limitsOf(six), 0)[1];
       runs += half?.runs ?? 0;
       reached += half?.reached ?? 0;
     }
-    expect(runs).toBe(300);
-    expect(Math.abs(reached / runs - 0.8)).toBeLessThan(3 * Math.sqrt((0.8 * 0.2) / runs) + 0.03);
+    expect(runs).toBe(150);
+    expect(reached / runs).toBeGreaterThan(0.8 - 3 * Math.sqrt((0.8 * 0.2) / runs));
+    expect(reached).toBeLessThan(runs);
   });
-  it("refuses one earlier run, and two without a scatter", () => {
-    expect(outlook(past(1, 5), { witness: "gauge", time: [], tempC: [] }, 0, { sd: 0.1, df: 9 })).toEqual({
-      ok: false,
-      reason: "too-few-runs",
-    });
-    expect(outlook(past(2, 5), { witness: "gauge", time: [], tempC: [] }, 0, null)).toEqual({ ok: false, reason: "too-few-runs" });
+  it("refuses fewer than three earlier runs, and runs without a claim", () => {
+    const refused = { ok: false, reason: "too-few-runs" };
+    const two = runsOf(2, 5);
+    expect(outlook(curveOf(two), pastOf(two), NO_PATH, 0)).toEqual(refused);
+    expect(outlook(null, pastOf(runsOf(6, 5)), NO_PATH, 0)).toEqual(refused);
   });
 });

@@ -3,31 +3,37 @@ export { agreement } from "./ambient.ts";
 export { SLOPES } from "./causes.ts";
 export type { LevelledRun } from "./cellReport.ts";
 
-export type { Scatter } from "./chance.ts";
+export type { Calibration, Past } from "./chance.ts";
 export { STATED, calibrate, chanceToReach, outlook, pastOf, timeOfChance } from "./chance.ts";
+export { classicalBounds } from "./classical.ts";
 export type { Effect } from "./effects.ts";
-export type { CellBound, LadderCell, Rung } from "./ladder.ts";
-export { LADDER_SETTINGS, LADDER_VERSION, climb } from "./ladder.ts";
+export { completion } from "./ends.ts";
+export { endsWords } from "./endsWords.ts";
+export type { CellLimit, LimitedCell } from "./limit.ts";
+export { cellLimits, LIMIT_METHOD, LIMIT_VERSION, limitSettings } from "./limit.ts";
 export { pathOf } from "./levelling.ts";
 export type { NextCell, NextRun, RunsUntil } from "./nextRun.ts";
 export { nextRuns, runsUntil } from "./nextRun.ts";
 export type { Waterfall } from "./rating.ts";
 
+export type { UnitRecords } from "./records.ts";
 export { unitRecords } from "./records.ts";
 
 export type { AmbientPoint, ChangeReading, FigureReading, FullCell, UnitQuestion, UnitReport } from "./unitReport.ts";
-export { pooledScatter, readUnit } from "./unitReport.ts";
+export { readUnit } from "./unitReport.ts";
 export {
-  RUNG_TITLE,
   beliefWords,
   causeWords,
+  cautionWords,
   changeWords,
+  daysWords,
   effectWords,
   effectsRefusal,
   hms,
   levellingWords,
+  likeOthersWords,
   methodWords,
-  notHereWords,
+  missingWords,
   ratingWords,
   recoveryWords,
   unsaidWords,

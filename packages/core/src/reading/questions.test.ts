@@ -2,14 +2,13 @@
 
 import { shareAfterRest } from "../heat/index.ts";
 import { recoveriesOf } from "../heat/index.ts";
-import type { Timed } from "../cells/index.ts";
+import type { Lasting } from "../cells/index.ts";
 import { describe, expect, it } from "vitest";
 import { plateauOf } from "../heat/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { mark, START } from "../runs/testing/marks.ts";
 import { compareChange } from "./beforeAfter.ts";
-import { certain, chanceToHold, firstEnd, predictive } from "./firstEnd.ts";
-import { climb } from "./ladder.ts";
+import { cellLimits } from "./limit.ts";
 import { nextRuns, runsUntil } from "./nextRun.ts";
 import type { Figure } from "./rating.ts";
 import { checkRating, waterfall } from "./rating.ts";
@@ -20,8 +19,11 @@ import { countdownBelief, warningLeads } from "./warnings.ts";
 import { beliefWords, changeWords, ratingWords, recoveryWords } from "./words.ts";
 
 const ASKED = { share: 0.9, confidence: 0.9 };
-const timed = (times: readonly number[], events: readonly (0 | 1)[] = []) =>
-  times.map((timeSec, i) => ({ runId: `t${timeSec}.${i}`, timeSec, event: events[i] ?? (1 as const) }));
+const timed = (times: readonly number[], events: readonly (0 | 1)[] = []): Lasting[] =>
+  times.map((timeSec, i) => {
+    const event = events[i] ?? 1;
+    return { runId: `t${timeSec}.${i}`, timeSec, event, lasted: { kind: event === 1 ? "exact" : "censored", sec: timeSec, day: "d" } };
+  });
 
 describe("recovery", () => {
   const COLD = 1800;
@@ -122,7 +124,7 @@ describe("warnings", () => {
 
 describe("ratings and outside figures", () => {
   const figure: Figure = { id: "f", modeId: START.mode.id, kind: "rated", ambientC: 23, limitSec: 2400 };
-  const records = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", ASKED, 30).cells.flatMap((c) => c.records);
+  const records = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", ASKED, 30, "UTC").cells.flatMap((c) => c.records);
   it("let a run speak only where its end and its temperature allow", () => {
     const runs = records([
       made("past", { sec: 2500, cause: "card full" }),
@@ -182,46 +184,6 @@ describe("ratings and outside figures", () => {
   });
 });
 
-describe("what ends it first", () => {
-  it("adds up to one with what nothing ended, and a certain card cuts the rest", () => {
-    const ends = { heat: predictive(Math.log(2400), 0.1, 5, 4), battery: predictive(Math.log(6000), 0.05, 3, 30), card: certain(2300) };
-    const f = firstEnd(ends, 9000, [2300]);
-    const sum = f.share.heat + f.share.battery + f.share.card + f.none;
-    expect(sum).toBeCloseTo(1, 6);
-    // Heat before the card: the chance to have ended by 2300 s.
-    expect(f.share.heat).toBeCloseTo(1 - ends.heat(2300), 4);
-    expect(chanceToHold(ends, 2300)).toBe(0);
-    expect(chanceToHold({ heat: null, battery: null, card: null }, 1e6)).toBe(1);
-  });
-  it("is the closed form of two constant hazards, cut by a card of known size (competing exponential risks, standard result)", () => {
-    const [a, b, cardSec, horizonSec] = [1 / 3000, 1 / 7000, 4321.7, 12_000];
-    const constant = (rate: number) => (sec: number) => Math.exp(-rate * sec);
-    const open = firstEnd({ heat: constant(a), battery: constant(b), card: null }, horizonSec, []);
-    const ended = (sec: number): number => (1 - Math.exp(-(a + b) * sec)) / (a + b);
-    expect(Math.abs(open.share.heat - a * ended(horizonSec))).toBeLessThan(1e-4);
-    expect(Math.abs(open.share.battery - b * ended(horizonSec))).toBeLessThan(1e-4);
-    expect(open.none).toBeCloseTo(Math.exp(-(a + b) * horizonSec), 12);
-    const cut = firstEnd({ heat: constant(a), battery: constant(b), card: certain(cardSec) }, horizonSec, [cardSec]);
-    expect(Math.abs(cut.share.heat - a * ended(cardSec))).toBeLessThan(1e-4);
-    expect(Math.abs(cut.share.battery - b * ended(cardSec))).toBeLessThan(1e-4);
-    expect(Math.abs(cut.share.card - Math.exp(-(a + b) * cardSec))).toBeLessThan(1e-4);
-    expect(cut.none).toBe(0);
-  });
-  it("does not depend on where a jump falls between the steps", () => {
-    const heat = predictive(Math.log(2400), 0.08, 6, 5);
-    for (const cardSec of [2200, 2203.3, 2391, 2417.123, 2600]) {
-      const f = firstEnd({ heat, battery: null, card: certain(cardSec) }, 9000, [cardSec]);
-      expect(Math.abs(f.share.heat - (1 - heat(cardSec)))).toBeLessThan(1e-4);
-      expect(Math.abs(f.share.card - heat(cardSec))).toBeLessThan(1e-4);
-    }
-  });
-  it("gives equal ends equal shares", () => {
-    const s = predictive(Math.log(3000), 0.2, 6, 5);
-    const f = firstEnd({ heat: s, battery: s, card: null }, 20_000, []);
-    expect(f.share.heat).toBeCloseTo(f.share.battery, 9);
-  });
-});
-
 describe("before and after", () => {
   it("is Welch's interval on the logs (R 4.2.2: t.test(log(b), log(a), conf.level = 0.9))", () => {
     const c = compareChange(timed([1602, 1716, 1722, 1932, 2010]), timed([1848, 2010, 2100, 2208, 2340]));
@@ -255,6 +217,7 @@ describe("before and after", () => {
 });
 
 describe("what next", () => {
+  const SETTINGS = { ...ASKED, tauSec: 1800, tauFactor: 2 };
   const cell = (key: string, times: readonly number[], coolSec = 3600) => ({
     key,
     setup: { protocol: START.protocol },
@@ -262,38 +225,33 @@ describe("what next", () => {
     coolSec,
   });
   const cells = [cell("few", [2000, 2200]), cell("many", [2000, 2100, 2200, 2050, 2150, 2250, 1990, 2080])];
-  const bounds = climb(cells, ASKED);
   it("draws runs to come as the censored ones allow: about the fitted middle, and never past what cut them", () => {
-    const records: Timed[] = [2600, 2900, 2800].map((timeSec, k) => ({ runId: `e${k}`, timeSec, event: 1 }));
-    const cut: Timed[] = [0, 1, 2].map((k) => ({ runId: `c${k}`, timeSec: 3000, event: 0 }));
     const other = cell("other", [1500, 1600, 1450, 1550]);
-    const cells = [{ ...cell("cut", []), records: [...records, ...cut] }, other];
-    const bounds = climb(cells, ASKED);
-    const ofCut = nextRuns(cells, bounds, ASKED, 3, 20).filter((n) => n.key === "cut");
+    const cut = { ...cell("cut", []), records: timed([2600, 2900, 2810, 3000, 3000, 3000], [1, 1, 1, 0, 0, 0]) };
+    const ofCut = nextRuns([cut, other], SETTINGS, 3, 9).filter((n) => n.key === "cut");
     expect(ofCut.map((n) => n.runs).sort()).toEqual([1, 2, 3]);
     for (const n of ofCut) {
       expect(n.expectedSec).toBeLessThan(3000);
       // A run that is cut costs no more than what cut it, and the rest.
       expect(n.hours).toBeLessThanOrEqual((n.runs * (3000 + 3600)) / 3600 + 1e-9);
     }
-    // The same shutdowns with nothing cut beside them promise less: the censored runs are not thrown away.
-    const bare = [{ ...cell("bare", []), records }, other];
-    const ofBare = nextRuns(bare, climb(bare, ASKED), ASKED, 3, 20).filter((n) => n.key === "bare" && n.runs === 3);
-    expect(ofCut.find((n) => n.runs === 3)?.expectedSec ?? 0).toBeGreaterThan(ofBare[0]?.expectedSec ?? Number.POSITIVE_INFINITY);
   });
   it("prefers the cell where a run brings more, and counts the hours with the rest", () => {
-    const next = nextRuns(cells, bounds, ASKED, 1, 20);
-    expect(next[0]?.hours).toBeCloseTo(((next[0]?.runs ?? 0) * (Math.exp((Math.log(2000) + Math.log(2200)) / 2) + 3600)) / 3600, 9);
+    const next = nextRuns(cells, SETTINGS, 1, 9);
+    const few = next.find((n) => n.key === "few" && n.runs === 1);
+    expect(few?.hours).toBeCloseTo((Math.exp((Math.log(2000) + Math.log(2200)) / 2) + 3600) / 3600, 9);
+    expect(next[0]?.key).toBe("few");
     expect(new Set(next.map((n) => n.key))).toEqual(new Set(["few", "many"]));
     expect(next.map((n) => n.gainPerHour)).toEqual([...next.map((n) => n.gainPerHour)].sort((a, b) => b - a));
-    expect(nextRuns([cell("none", [])], climb([cell("none", [])], ASKED), ASKED)).toEqual([]);
+    expect(nextRuns([cell("none", [])], SETTINGS)).toEqual([]);
   });
   it("tells how many runs a claim needs, none when it stands, and when it is out of reach", () => {
-    expect(runsUntil(cells, bounds, 1, 1000, ASKED)).toEqual({ ok: true, more: 0 });
-    const now = bounds[0]?.ok === true ? bounds[0].lowerMs / 1000 : 0;
-    const until = runsUntil(cells, bounds, 0, now + 20, ASKED);
+    expect(runsUntil(cells, 1, 1000, SETTINGS)).toEqual({ ok: true, more: 0 });
+    const now = cellLimits(cells, SETTINGS).of(0);
+    if (!now.ok) throw new Error(now.because);
+    const until = runsUntil(cells, 0, now.lowerMs / 1000 + 20, SETTINGS);
     expect(until.ok && until.more).toBeGreaterThanOrEqual(1);
-    expect(runsUntil(cells, bounds, 0, 9000, ASKED)).toEqual({ ok: false, reason: "beyond-reach" });
-    expect(runsUntil([cell("none", [])], [], 0, 100, ASKED)).toEqual({ ok: false, reason: "no-shutdown" });
+    expect(runsUntil(cells, 0, 9000, SETTINGS)).toEqual({ ok: false, reason: "beyond-reach" });
+    expect(runsUntil([cell("none", [])], 0, 100, SETTINGS)).toEqual({ ok: false, reason: "no-shutdown" });
   });
 });

@@ -10,13 +10,11 @@ import type { CandidateRun } from "../cells/index.ts";
 import { cellKey } from "../kit/index.ts";
 import { DEFAULT_LEVELS } from "../cells/index.ts";
 import { mark, START } from "../runs/testing/marks.ts";
-import { climb } from "./ladder.ts";
 import { unitRecords, unsaidOf } from "./records.ts";
 import { made, MODE_B } from "./testing/runs.ts";
-import { pooledScatter } from "./unitReport.ts";
 
 const TAU_MIN = 30;
-const read = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", DEFAULT_LEVELS, TAU_MIN);
+const read = (runs: CandidateRun[]) => unitRecords(runs, "shutdown", DEFAULT_LEVELS, TAU_MIN, "UTC");
 
 describe("records of a unit", () => {
   it("are seconds by the early bound of the end, the reason kept, cells apart", () => {
@@ -124,32 +122,5 @@ describe("what is not alike, or was not recorded", () => {
     expect(of([made("k", { sec: 2000 }), unknown])).toEqual(["start state not known"]);
     const first = made("f", { sec: 1800, atSec: 5e6 });
     expect(of([first, made("g", { sec: 1000, atSec: 5e6 + 1800 + 900 })])).toEqual(["start heat"]);
-  });
-});
-
-describe("a large unit", () => {
-  it("leans on the sixteen cells with most shutdowns, and every cell that has to lean is among them", () => {
-    const sec = (cell: number, k: number): number => Math.round((1800 + 60 * cell) * (1 + (0.06 * (((k * 7 + cell * 3) % 11) - 5)) / 5));
-    const modeOf = (cell: number) => ({ mode: { ...START.mode, id: `m${cell}` } });
-    const runs = Array.from({ length: 24 }, (_, cell) =>
-      Array.from({ length: cell < 3 ? 2 : 6 }, (_r, k) => made(`${cell}.${k}`, { sec: sec(cell, k), setup: modeOf(cell) })),
-    ).flat();
-    const bounds = climb(read(runs).cells, DEFAULT_LEVELS);
-    expect(bounds.slice(0, 3)).toMatchObject([{ rung: "pooled" }, { rung: "pooled" }, { rung: "pooled" }]);
-    const first = bounds[0];
-    expect(first?.ok === true && first.from).toMatchObject({ cells: 19, runs: 3 * 2 + 16 * 6 });
-    expect(bounds.slice(3).every((b) => b.ok && b.rung === "own")).toBe(true);
-  });
-  it("lends its scatter only where the cells scatter alike", () => {
-    const cells = (spread: readonly number[]) =>
-      spread.map((s, i) => ({
-        records: [-1, 0, 1].map((k) => ({ runId: `${i}${k}`, timeSec: 2000 * Math.exp(s * k), event: 1 as const })),
-      }));
-    const pooled = pooledScatter(cells([0.08, 0.1, 0.09]));
-    // Deviations s, 0, -s have the sample deviation s; pooled: the root of the mean square.
-    expect(pooled?.sd).toBeCloseTo(Math.sqrt((0.08 ** 2 + 0.1 ** 2 + 0.09 ** 2) / 3), 12);
-    expect(pooled?.df).toBe(6);
-    expect(pooledScatter(cells([0.01, 0.3, 0.4]))).toBeNull();
-    expect(pooledScatter(cells([0.1]))).toBeNull();
   });
 });

@@ -2,12 +2,11 @@
 // Times are seconds of recorded time by their early bound; events are the endpoint asked for.
 
 import { startHeats } from "../heat/index.ts";
-import type { Timed } from "../cells/index.ts";
-import type { ClaimLevels, CandidateRun, CellReading, Counted } from "../cells/index.ts";
-import { groupCells, stateCell } from "../cells/index.ts";
+import type { ClaimLevels, CandidateRun, CellReading, Counted, Lasting } from "../cells/index.ts";
+import { daysOfRuns, groupCells, lastedOf, stateCell } from "../cells/index.ts";
 import type { Endpoint, RunFold, StartBody } from "../runs/index.ts";
 
-export interface RunRecord extends Timed {
+export interface RunRecord extends Lasting {
   setup: StartBody;
   fold: RunFold;
   startMs: number;
@@ -30,26 +29,36 @@ export interface UnitRecords {
   startHeat: ReadonlyMap<string, number>;
 }
 
-/** Candidates of one unit on one clock. */
-export function unitRecords(candidates: readonly CandidateRun[], endpoint: Endpoint, levels: ClaimLevels, tauMin: number): UnitRecords {
+/** Candidates of one unit on one clock; `zone`: where they were made, for their days. */
+export function unitRecords(
+  candidates: readonly CandidateRun[],
+  endpoint: Endpoint,
+  levels: ClaimLevels,
+  tauMin: number,
+  zone: string,
+): UnitRecords {
+  const days = daysOfRuns(
+    candidates.flatMap(({ runId, fold }) => (fold.startMs === null ? [] : [{ runId, startMs: fold.startMs }])),
+    zone,
+  );
   const startHeat = startHeats(candidates, tauMin * 60_000);
   const cells = groupCells(candidates).map(({ key, setup, runs }): CellRecords => {
     const reading = stateCell(runs, endpoint, levels);
     const folds = new Map(runs.map((r) => [r.runId, r.fold]));
     const records = reading.runs.counted.flatMap((c) => {
       const fold = folds.get(c.runId);
-      return fold === undefined ? [] : recordOf(c, fold, startHeat.get(c.runId) ?? 0);
+      return fold === undefined ? [] : recordOf(c, fold, startHeat.get(c.runId) ?? 0, days.get(c.runId) ?? null);
     });
     return { key, setup, records, reading };
   });
   return { endpoint, levels, cells, tauMin, startHeat };
 }
 
-export function recordOf(counted: Counted, fold: RunFold, startHeat: number): RunRecord[] {
+export function recordOf(counted: Counted, fold: RunFold, startHeat: number, day: string | null): RunRecord[] {
   const { setup, startMs } = fold;
   if (setup === null || startMs === null) return [];
   const { runId, event, because } = counted;
-  return [{ runId, setup, fold, startMs, timeSec: counted.timeMs.lo / 1000, event, because, startHeat }];
+  return [{ runId, setup, fold, startMs, timeSec: counted.timeMs.lo / 1000, lasted: lastedOf(counted, day), event, because, startHeat }];
 }
 
 /** What differs within the runs of one cell, or was not recorded, that could explain why they spread. */

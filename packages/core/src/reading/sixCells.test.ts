@@ -8,6 +8,7 @@ import type { CandidateRun } from "../cells/index.ts";
 import { normalQuantile } from "../statistics/index.ts";
 import { END_CAUSES } from "../runs/index.ts";
 import { START } from "../runs/testing/marks.ts";
+import { limitSettings } from "./limit.ts";
 import { nextRuns } from "./nextRun.ts";
 import { made, MODE_B } from "./testing/runs.ts";
 import type { UnitReport } from "./unitReport.ts";
@@ -41,7 +42,7 @@ function sixCells(seed: number): CandidateRun[] {
   );
 }
 const read = (candidates: CandidateRun[]): UnitReport =>
-  readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {} });
+  readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {}, zone: "UTC" });
 
 /** Paths to whatever a message to a page could not carry. */
 function functionsIn(value: unknown, path = "report"): string[] {
@@ -52,11 +53,12 @@ function functionsIn(value: unknown, path = "report"): string[] {
 
 describe("four runs in each of six cells", () => {
   const report = read(sixCells(7));
-  it("give every cell a limit from the pooled scatter, below its typical time and above half of it", () => {
+  it("give every cell a limit that leans on the others, below its typical time and above half of it", () => {
     expect(report.cells).toHaveLength(6);
     for (const cell of report.cells) {
-      expect(cell.bound).toMatchObject({ ok: true, rung: "pooled", by: "exact" });
-      const lower = cell.bound.ok ? cell.bound.lowerMs / 1000 : 0;
+      // Each on four days of its own: it speaks for new days.
+      expect(cell.limit).toMatchObject({ ok: true, scope: "new days", from: { runs: 24, shutdowns: 24, cells: 6 } });
+      const lower = cell.limit.ok ? cell.limit.lowerMs / 1000 : 0;
       expect(lower).toBeLessThan(cell.typicalSec ?? 0);
       expect(lower).toBeGreaterThan(0.6 * (cell.typicalSec ?? 0));
     }
@@ -72,25 +74,19 @@ describe("four runs in each of six cells", () => {
   });
   it("name a next run that raises a limit", () => {
     const cells = report.cells.map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: 4000 }));
-    const next = nextRuns(
-      cells,
-      report.cells.map((c) => c.bound),
-      ASKED,
-      1,
-      12,
-    );
+    const next = nextRuns(cells, limitSettings(ASKED, report.ledger), 1, 5);
     expect(report.cells.map((c) => c.key)).toContain(next[0]?.key);
   });
   it("cross a worker: the reading holds no function", () => expect(functionsIn(report)).toEqual([]));
-  it("cover the truth: in 60 made units the pooled limits lie at or below the true tenth percentile about nine times in ten", () => {
+  it("cover the truth: in 60 made units the limits lie at or below the true tenth percentile about nine times in ten", () => {
     let [covered, all] = [0, 0];
     for (let seed = 100; seed < 160; seed++)
       for (const cell of read(sixCells(seed)).cells) {
-        if (!cell.bound.ok || cell.bound.rung !== "pooled") continue;
+        if (!cell.limit.ok) continue;
         const { condition, mode } = cell.setup;
         const truth = typical(mode.id === MODE_B.id, condition.sun === "direct", condition.ambientC) * Math.exp(normalQuantile(0.1) * SD);
         all++;
-        if (cell.bound.lowerMs / 1000 <= truth) covered++;
+        if (cell.limit.lowerMs / 1000 <= truth) covered++;
       }
     expect(all).toBeGreaterThan(300);
     // Cells of one unit share their scatter, so they err together: the standard error is that of 60 units, not of 360 cells.
@@ -122,11 +118,10 @@ describe("any runs at all", () => {
             },
           }),
         );
-        const settings = { assumedSd: 0.1, draws: 30, seed: 1 };
-        const report = readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {}, settings });
+        const report = readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {}, zone: "UTC" });
         for (const cell of report.cells) {
-          if (!cell.bound.ok) continue;
-          expect(cell.bound.lowerMs / 1000).toBeLessThanOrEqual(Math.max(...cell.runs.map((r) => r.timeSec)));
+          if (!cell.limit.ok) continue;
+          expect(cell.limit.lowerMs / 1000).toBeLessThanOrEqual(Math.max(...cell.runs.map((r) => r.timeSec)));
         }
       }),
       { numRuns: 60 },

@@ -5,6 +5,8 @@ import { modeKey } from "../kit/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { DEFAULT_LEVELS } from "../cells/index.ts";
 import { START } from "../runs/testing/marks.ts";
+import { completion, endsFirst } from "./ends.ts";
+import { endsWords } from "./endsWords.ts";
 import type { Figure } from "./rating.ts";
 import { made, MODE_B, SUN } from "./testing/runs.ts";
 import type { FullCell } from "./unitReport.ts";
@@ -12,24 +14,23 @@ import { AFTERNOON_SEC, DUTY_ONS_SEC, readUnit } from "./unitReport.ts";
 
 const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
 const read = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}) =>
-  readUnit({ candidates, endpoint: "shutdown", levels: DEFAULT_LEVELS, tauMin: 30, figures, cardSec });
+  readUnit({ candidates, endpoint: "shutdown", levels: DEFAULT_LEVELS, tauMin: 30, figures, cardSec, zone: "UTC" });
 const only = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}): FullCell =>
   read(candidates, figures, cardSec).cells[0] as FullCell;
 const firmware = (version: string) => ({ unit: { ...START.unit, firmware: version } });
 
 describe("a rating", () => {
-  it("is proved by no assumed scatter, however high its bound", () => {
+  it("is not proved by one run, however long", () => {
     const cell = only([made("a", { sec: 3000 })], [rated(2000)]);
-    expect(cell.bound).toMatchObject({ ok: true, rung: "assumed" });
-    expect(cell.bound.ok && cell.bound.lowerMs / 1000).toBeGreaterThan(2000);
+    expect(cell.limit).toMatchObject({ ok: false, because: "single-run" });
     expect(cell.figures[0]?.check?.verdict).toBe("not contradicted");
   });
-  it("is proved by a bound that carries its confidence", () => {
+  it("is proved by a limit that carries its confidence", () => {
     const cell = only(
       [3000, 3100, 2950, 3050, 3150].map((sec, i) => made(`o${i}`, { sec })),
       [rated(2000)],
     );
-    expect(cell.bound).toMatchObject({ ok: true, rung: "own" });
+    expect(cell.limit).toMatchObject({ ok: true, from: { runs: 5, cells: 1 } });
     expect(cell.figures[0]?.check?.verdict).toBe("holds");
   });
   it("is judged by the runs of the cell's own firmware", () => {
@@ -66,44 +67,59 @@ describe("recoveries", () => {
       [["b-again", 0.25]],
     ]);
   });
-  it("give duty lines from the bound, none without a fit", () => {
+  it("give duty lines from the limit, none without a fit", () => {
     const runs = [...chain("a", 1800, 600, 500, "1.0"), ...chain("b", 1850, 1500, 900, "1.0"), ...chain("c", 1750, 3000, 1400, "1.0")];
-    const { recovery, bound } = only(runs);
+    const { recovery, limit } = only(runs);
     expect(recovery.fit.ok).toBe(true);
     expect(recovery.duty.map((d) => d.onSec)).toEqual(DUTY_ONS_SEC);
-    expect(recovery.dutyFromSec).toBe(bound.ok ? bound.lowerMs / 1000 : null);
+    expect(recovery.dutyFromSec).toBe(limit.ok ? limit.lowerMs / 1000 : null);
     for (const d of recovery.duty) if (d.offForeverSec !== null) expect(d.offForSec ?? AFTERNOON_SEC).toBeLessThanOrEqual(d.offForeverSec);
     expect(only(chain("d", 1800, 600, 500, "1.0")).recovery.duty).toEqual([]);
   });
 });
 
 describe("what ends it first", () => {
+  const card = { [modeKey(START.mode)]: 5000 };
   it("opens to the runs it was read from: batteries of the mode in any room, not this cell's censored ones", () => {
     const inSun = { condition: SUN };
     const here = [1800, 1900, 1850].map((sec, i) => made(`h${i}`, { sec, ambientC: 30, setup: inSun }));
     const there = [7000, 7100].map((sec, i) => made(`b${i}`, { sec, cause: "battery empty" }));
-    const cells = read([...here, ...there], [], { [modeKey(START.mode)]: 5000 }).cells;
-    const [sun, shade] = cells;
+    const [sun, shade] = read([...here, ...there], [], card).cells;
     expect(sun?.ends.runIds.sort()).toEqual(["b0", "b1", "h0", "h1", "h2"]);
-    expect(sun?.ends.known).toEqual({ heat: "runs", battery: "runs", card: "size" });
-    expect(sun?.ends.first?.share.heat).toBeGreaterThan(0.95);
-    expect(shade?.ends.known.heat).toBeNull();
+    expect(sun?.ends.ends).toMatchObject({
+      heat: { by: "limit", ends: 3 },
+      battery: { by: "presumed", ends: 2, outlasted: 3 },
+      card: { by: "size", atSec: 5000 },
+    });
+    if (sun === undefined || shade === undefined) throw new Error("two cells");
+    expect(endsFirst(sun.ends.ends, 7200).heat).toBeGreaterThan(0.95);
+    expect(shade.ends.ends.heat).toMatchObject({ by: "outlasted", reachedSec: [7000, 7100] });
     // The card is full at 5,000 s, long before the batteries.
-    expect(shade?.ends.first?.share.card).toBeGreaterThan(0.99);
+    expect(endsFirst(shade.ends.ends, 7200).card).toBeGreaterThan(0.98);
   });
-  it("is silent where nothing is known", () => {
-    const cell = only([made("x", { sec: 3000, cause: "tester stopped" })]);
-    expect(cell.ends).toMatchObject({ holds: [], first: null, known: { heat: null, battery: null, card: null } });
+  it("takes unknown for unknown, never for never", () => {
+    const cell = only([made("x", { sec: 1320 })]);
+    const words = endsWords(cell.ends.ends, 55 * 60);
+    expect(words.lead).toBe("0:55 will hardly be held.");
+    expect(words.first).toBe("Heat ends it first.");
+    expect(words.unknown).toContain("nothing is known");
+    const none = only([made("y", { sec: 1320, cause: "tester stopped" })]);
+    expect(endsWords(none.ends.ends, 55 * 60).lead).toMatch(/^No chance can be given/);
   });
-  it("falls from certain to none, never rising", () => {
-    const { holds } = only(
-      [2000, 2100, 2200].map((sec, i) => made(`f${i}`, { sec })),
-      [],
-      { [modeKey(START.mode)]: 4000 },
-    ).ends;
-    expect(holds[0]?.chance).toBe(1);
-    expect(holds.at(-1)?.chance).toBe(0);
-    holds.slice(1).forEach((h, i) => expect(h.chance).toBeLessThanOrEqual((holds[i]?.chance ?? 1) + 1e-12));
+  it("is of heat whatever endpoint is asked", () => {
+    const runs = [1800, 1905, 1850].map((sec, i) => made(`h${i}`, { sec }));
+    const asked = { candidates: runs, levels: DEFAULT_LEVELS, tauMin: 30, figures: [], cardSec: card, zone: "UTC" };
+    const [toHeat, toBattery] = (["shutdown", "batteryEmpty"] as const).map((endpoint) => readUnit({ ...asked, endpoint }).cells[0]);
+    expect(toBattery?.limit.ok).toBe(false);
+    expect(toBattery?.ends).toEqual(toHeat?.ends);
+    expect(toBattery?.recovery).toEqual(toHeat?.recovery);
+  });
+  it("never contradicts the limit: its chance at the limit is at least the share claimed", () => {
+    const cell = only([1800, 1905, 1850, 1770].map((sec, i) => made(`h${i}`, { sec })));
+    if (!cell.limit.ok) throw new Error(cell.limit.because);
+    expect(
+      completion({ ...cell.ends.ends, battery: { by: "cannot end it" }, card: { by: "cannot end it" } }, cell.limit.lowerMs / 1000).lo,
+    ).toBeGreaterThan(0.9);
   });
 });
 

@@ -2,13 +2,11 @@
 
 import { recoveriesOf } from "../heat/index.ts";
 import type { Recovery } from "../heat/index.ts";
-import { logsOf } from "../cells/index.ts";
-import type { Timed } from "../cells/index.ts";
 import { timeConstantOf } from "../heat/index.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import { typicalOf } from "../cells/index.ts";
 import type { ClaimLevels, CandidateRun } from "../cells/index.ts";
-import { ASSUMED_SD, equalScatter, varianceOf } from "../statistics/index.ts";
+import { isShutdown, PRESUMED, predictiveCurve } from "../statistics/index.ts";
 import { cellKey } from "../kit/index.ts";
 import type { Endpoint, StartBody } from "../runs/index.ts";
 import { modeKey, protocolKey } from "../kit/index.ts";
@@ -18,14 +16,12 @@ import { fitPhysics, physicsAt, REACH_C, regressionOf } from "./ambient.ts";
 import type { Change } from "./beforeAfter.ts";
 import { compareChange } from "./beforeAfter.ts";
 import type { CellReport } from "./cellReport.ts";
-import { reportCell } from "./cellReport.ts";
-import type { Scatter } from "./chance.ts";
+import { lessThanTypical, reportCell } from "./cellReport.ts";
 import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
-import type { FirstEnd, Survival } from "./firstEnd.ts";
-import { certain, chanceToHold, firstEnd, predictive } from "./firstEnd.ts";
-import type { CellBound, LadderSettings } from "./ladder.ts";
-import { CHECK_P, climb, LADDER_SETTINGS } from "./ladder.ts";
+import type { Ends, Known } from "./ends.ts";
+import type { CellLimit } from "./limit.ts";
+import { cellLimits, limitSettings } from "./limit.ts";
 import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
 import { checkRating, codecFactor, saidOf, waterfall } from "./rating.ts";
 import type { CellRecords, RunRecord, UnitRecords } from "./records.ts";
@@ -42,7 +38,8 @@ export interface UnitQuestion {
   figures: readonly Figure[];
   /** Seconds an empty card lasts, by mode key; absent: not known. */
   cardSec: Readonly<Record<string, number>>;
-  settings?: LadderSettings | undefined;
+  /** Time zone in which the runs were made: it tells their days. */
+  zone: string;
 }
 export interface AmbientPoint {
   ambientC: number;
@@ -64,12 +61,9 @@ export interface RecoveryReading {
   dutyFromSec: number | null;
 }
 export interface EndsReading {
-  holds: { sec: number; chance: number }[];
-  first: FirstEnd | null;
-  known: { heat: "runs" | null; battery: "runs" | null; card: "size" | null };
+  ends: Ends;
   /** Runs that heat and battery were read from. */
   runIds: string[];
-  horizonSec: number;
 }
 export interface FigureReading {
   figure: Figure;
@@ -101,8 +95,6 @@ export interface UnitReport {
   cells: FullCell[];
   effects: Omit<EffectsFit, "model"> | (EffectsResult & { ok: false });
   changes: ChangeReading[];
-  /** Scatter of the cells where they scatter alike, else null. */
-  pooled: Scatter | null;
   /** Share of the shutdown rise at the start of every run, by the ledger. */
   startHeat: Record<string, number>;
 }
@@ -113,24 +105,29 @@ export const AFTERNOON_SEC = 4 * 3600;
 
 export function readUnit(q: UnitQuestion): UnitReport {
   const ledger = timeConstantOf(q.candidates, q.tauMin);
-  const unit = unitRecords(q.candidates, q.endpoint, q.levels, ledger.tauMin);
-  const settings = q.settings ?? LADDER_SETTINGS;
-  const bounds = climb(unit.cells, q.levels, settings);
+  const to = (endpoint: Endpoint): UnitRecords => unitRecords(q.candidates, endpoint, q.levels, ledger.tauMin, q.zone);
+  const limitsOf = (unit: UnitRecords): CellLimit[] => {
+    const limits = cellLimits(unit.cells, limitSettings(q.levels, ledger));
+    return unit.cells.map((_, i) => limits.of(i));
+  };
+  const unit = to(q.endpoint);
+  const limits = limitsOf(unit);
+  // Physics is about heat, whatever is asked.
+  const heat = q.endpoint === "shutdown" ? unit : to("shutdown");
+  const heatLimits = heat === unit ? limits : limitsOf(heat);
   const effects = effectsOf(effectRecords(unit, q.candidates));
-  const pooled = pooledScatter(unit.cells);
-  const cellOf = new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)]));
-  const cellSettings = new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)]));
   const shared: Shared = {
     q,
-    unit,
-    effects,
-    pooled,
+    heat,
+    heatLimits,
+    effects: heat === unit ? effects : effectsOf(effectRecords(heat, q.candidates)),
     ambient: new Map(),
-    cellOf,
-    cellSettings,
-    battery: unitRecords(q.candidates, "batteryEmpty", q.levels, ledger.tauMin),
+    cellOf: new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)])),
+    cellSettings: new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)])),
+    battery: to("batteryEmpty"),
   };
-  const cells = unit.cells.map((cell, i) => fullCell(shared, cell, bounds[i] as CellBound));
+  // The same runs in the same order make the same cells for every endpoint.
+  const cells = unit.cells.map((cell, i) => fullCell(shared, cell, limits[i] as CellLimit, i));
   return {
     endpoint: q.endpoint,
     levels: q.levels,
@@ -139,7 +136,6 @@ export function readUnit(q: UnitQuestion): UnitReport {
     cells,
     effects: withoutModel(effects),
     changes: changesOf(unit.cells),
-    pooled,
     startHeat: Object.fromEntries(unit.startHeat),
   };
 }
@@ -152,9 +148,10 @@ function withoutModel(effects: EffectsResult): UnitReport["effects"] {
 
 interface Shared {
   q: UnitQuestion;
-  unit: UnitRecords;
+  /** Read to the shutdown. */
+  heat: UnitRecords;
+  heatLimits: readonly CellLimit[];
   effects: EffectsResult;
-  pooled: Scatter | null;
   ambient: Map<string, AmbientReading>;
   /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
   cellOf: ReadonlyMap<string, string>;
@@ -162,24 +159,17 @@ interface Shared {
   battery: UnitRecords;
 }
 
-function fullCell(s: Shared, cell: CellRecords, bound: CellBound): FullCell {
-  const report = reportCell(cell, bound, s.q.candidates, s.q.levels, s.pooled);
+function fullCell(s: Shared, cell: CellRecords, limit: CellLimit, index: number): FullCell {
+  const heat = s.heat.cells[index] as CellRecords;
+  const heatLimit = s.heatLimits[index] as CellLimit;
+  const report = reportCell(cell, heat, limit, s.q.candidates, s.q.levels);
   return {
     ...report,
-    ambient: ambientOf(s, cell),
-    recovery: recoveryOf(s, report),
-    ends: endsOf(s, cell, report),
-    figures: figuresOf(s, cell, report),
+    ambient: ambientOf(s, heat),
+    recovery: recoveryOf(s, report.key, heat, heatLimit),
+    ends: endsOf(s, heat, heatLimit),
+    figures: figuresOf(s, heat, heatLimit),
   };
-}
-
-/** Null unless two cells or more scatter alike. */
-export function pooledScatter(cells: readonly { records: readonly Timed[] }[]): Scatter | null {
-  const groups = cells.map((c) => logsOf(c.records)).filter((g) => g.length >= 2);
-  const check = equalScatter(groups);
-  if (!check.ok || check.p < CHECK_P) return null;
-  const df = groups.reduce((sum, g) => sum + g.length - 1, 0);
-  return { sd: Math.sqrt(groups.reduce((sum, g) => sum + (g.length - 1) * varianceOf(g), 0) / df), df };
 }
 
 /** All that a condition says but its temperature. */
@@ -194,7 +184,7 @@ function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
   const key = `${settings} ${cell.setup.unit.firmware}`;
   const read = s.ambient.get(key);
   if (read !== undefined) return read;
-  const alike = s.unit.cells.filter((c) => s.cellSettings.get(c.key) === settings && c.setup.unit.firmware === cell.setup.unit.firmware);
+  const alike = s.heat.cells.filter((c) => s.cellSettings.get(c.key) === settings && c.setup.unit.firmware === cell.setup.unit.firmware);
   const made = readAmbient(
     s,
     alike.flatMap((c) => c.records),
@@ -204,7 +194,7 @@ function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
 }
 
 function readAmbient(s: Shared, records: readonly RunRecord[]): AmbientReading {
-  const known = fitPhysics(records, s.q.tauMin * 60, s.pooled?.sd ?? ASSUMED_SD);
+  const known = fitPhysics(records, s.q.tauMin * 60, scatterOf(s, records));
   const all = s.effects.ok ? s.effects.model.records.map((r) => r.setup.ambient.valueC) : records.map((r) => r.setup.ambient.valueC);
   const [lo, hi] = all.length === 0 ? [0, -1] : [Math.floor(Math.min(...all) - REACH_C * 2), Math.ceil(Math.max(...all) + REACH_C * 2)];
   const regression = regressionOf(s.effects, records[0]);
@@ -219,15 +209,23 @@ function readAmbient(s: Shared, records: readonly RunRecord[]): AmbientReading {
   return { physics, points, tested };
 }
 
-function recoveryOf(s: Shared, report: CellReport): RecoveryReading {
+/** The widest of the cells that these records are from: a law must not look surer than its runs. */
+function scatterOf({ heat, heatLimits }: Shared, records: readonly RunRecord[]): number {
+  const scatters = heatLimits.flatMap((limit, i) =>
+    "scatter" in limit && heat.cells[i]?.records.some((r) => records.includes(r)) === true ? [limit.scatter] : [],
+  );
+  return scatters.length === 0 ? PRESUMED.heat : Math.max(...scatters);
+}
+
+function recoveryOf(s: Shared, key: string, heat: CellRecords, limit: CellLimit): RecoveryReading {
   const cold = (c: CandidateRun): number | null => {
-    const home = s.unit.cells.find((u) => u.key === s.cellOf.get(c.runId));
+    const home = s.heat.cells.find((u) => u.key === s.cellOf.get(c.runId));
     return home === undefined ? null : typicalOf(home);
   };
-  const mine = s.q.candidates.filter((c) => s.cellOf.get(c.runId) === report.key);
+  const mine = s.q.candidates.filter((c) => s.cellOf.get(c.runId) === key);
   const points = recoveriesOf(s.q.candidates, cold).filter((r) => mine.some((c) => c.runId === r.runId));
   const tauSec = s.q.tauMin * 60;
-  const fit = fitRecovery(points, report.typicalSec, tauSec);
+  const fit = fitRecovery(points, typicalOf(heat), tauSec);
   const parents = new Set(mine.map((c) => c.runId));
   const fallbacks = s.q.candidates
     .filter(
@@ -243,65 +241,60 @@ function recoveryOf(s: Shared, report: CellReport): RecoveryReading {
       event: c.fold.end?.cause === "thermal shutdown" ? (1 as const) : (0 as const),
       mode: c.fold.setup?.mode.name ?? "",
     }));
-  const dutyFromSec = report.bound.ok ? report.bound.lowerMs / 1000 : report.typicalLessSec;
+  const dutyFromSec = limit.ok ? limit.lowerMs / 1000 : lessThanTypical(heat);
   const duty = !fit.ok || dutyFromSec === null ? [] : dutyLines(dutyFromSec, tauSec, fit.range.hi, AFTERNOON_SEC, DUTY_ONS_SEC);
   return { points, fit, fallbacks, duty, dutyFromSec };
 }
 
-function endsOf(s: Shared, cell: CellRecords, report: CellReport): EndsReading {
-  const heat = survivalOf(cell.records, s.pooled);
-  const { mode, condition } = cell.setup;
+function endsOf(s: Shared, heat: CellRecords, limit: CellLimit): EndsReading {
+  const { mode, condition } = heat.setup;
   // A battery does not know the room: every run of the mode on the same power speaks for it.
   const drained = s.battery.cells
     .filter((c) => modeKey(c.setup.mode) === modeKey(mode) && c.setup.condition.power === condition.power)
     .flatMap((c) => c.records);
-  const battery = condition.power === "internal" || condition.power === "grip" ? survivalOf(drained, { sd: 0.05, df: 30 }) : null;
+  const byBattery = condition.power === "internal" || condition.power === "grip";
   const cardSec = s.q.cardSec[modeKey(mode)];
-  const card = cardSec === undefined ? null : certain(cardSec);
-  const ends = { heat, battery, card };
-  const longest = Math.max(3600, ...report.runs.map((r) => r.timeSec), cardSec ?? 0);
-  const horizonSec = Math.ceil((1.3 * longest) / 600) * 600;
-  const known: EndsReading["known"] = {
-    heat: heat === null ? null : "runs",
-    battery: battery === null ? null : "runs",
-    card: card === null ? null : "size",
+  const ends: Ends = {
+    heat: heatKnown(heat, limit),
+    battery: byBattery ? knownFrom(drained, PRESUMED.battery) : { by: "cannot end it" },
+    card: cardSec === undefined ? { by: "nothing" } : { by: "size", atSec: cardSec, spread: NOMINAL_BITRATE },
   };
-  const runIds = [...new Set([...(heat === null ? [] : cell.records), ...(battery === null ? [] : drained)].map((r) => r.runId))];
-  const someKnown = heat !== null || battery !== null || card !== null;
-  const holds = Array.from({ length: 61 }, (_, i) => ({ sec: (horizonSec * i) / 60, chance: chanceToHold(ends, (horizonSec * i) / 60) }));
-  return {
-    holds: someKnown ? holds : [],
-    first: someKnown ? firstEnd(ends, horizonSec, cardSec === undefined ? [] : [cardSec]) : null,
-    known,
-    runIds,
-    horizonSec,
-  };
+  return { ends, runIds: [...new Set([...heat.records, ...(byBattery ? drained : [])].map((r) => r.runId))] };
+}
+/** Relative spread of a card's time where the bitrate is the nominal one (common practice, no source). */
+const NOMINAL_BITRATE = 0.05;
+
+/** Where heat carries a claim the chance is the limit's own, so that the two cannot contradict one another. */
+function heatKnown({ records }: CellRecords, limit: CellLimit): Known {
+  if (!limit.ok) return knownFrom(records, PRESUMED.heat);
+  const ends = shutdownsIn(records);
+  return { by: "limit", curve: limit.curve, ends, outlasted: records.length - ends };
 }
 
-/** A run to come by the shutdowns of the records; null without one, or with one and no scatter to lend. */
-function survivalOf(records: readonly RunRecord[], scatter: Scatter | null): Survival | null {
-  const logs = logsOf(records);
-  if (logs.length === 0 || (scatter === null && logs.length < 3)) return null;
-  const middle = typicalOf({ records: [...records] });
-  if (middle === null) return null;
-  const { sd, df } = scatter ?? { sd: Math.sqrt(varianceOf(logs)), df: logs.length - 1 };
-  return predictive(Math.log(middle), sd, logs.length, df);
+function knownFrom(records: readonly RunRecord[], about: number): Known {
+  const runs = records.map((r) => r.lasted);
+  const ends = shutdownsIn(records);
+  if (runs.length === 0) return { by: "nothing" };
+  if (ends > 0) return { by: "presumed", curve: predictiveCurve(runs, about), ends, outlasted: runs.length - ends };
+  const reachedSec = records.map((r) => r.timeSec);
+  const longest = { kind: "exact" as const, sec: Math.max(...reachedSec), day: null };
+  return { by: "outlasted", reachedSec, curve: predictiveCurve([longest], about), path: null };
 }
+const shutdownsIn = (records: readonly RunRecord[]): number => records.filter((r) => isShutdown(r.lasted)).length;
 
-function figuresOf(s: Shared, cell: CellRecords, report: CellReport): FigureReading[] {
+function figuresOf(s: Shared, cell: CellRecords, limit: CellLimit): FigureReading[] {
   const { mode } = cell.setup;
   const { firmware } = cell.setup.unit;
-  const records = s.unit.cells.filter((c) => c.setup.mode.id === mode.id && c.setup.unit.firmware === firmware).flatMap((c) => c.records);
+  const records = s.heat.cells.filter((c) => c.setup.mode.id === mode.id && c.setup.unit.firmware === firmware).flatMap((c) => c.records);
   const like = cell.records[0];
   return s.q.figures
     .filter((f) => f.modeId === mode.id)
     .map((figure) => {
       const fair = figure.ambientC === null || Math.abs(cell.setup.condition.ambientC - figure.ambientC) <= 3;
-      // An assumed scatter carries no confidence, so it proves no rating.
-      const bound = fair && report.bound.ok && report.bound.rung !== "assumed" ? report.bound.lowerMs / 1000 : null;
+      const bound = fair && limit.ok ? limit.lowerMs / 1000 : null;
       const check = figure.kind === "rated" ? checkRating(figure, records, s.q.levels, bound) : null;
       const codec = codecFactor(s.effects, mode, saidOf(figure.says?.compression));
-      return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, report.typicalSec, s.effects, codec) };
+      return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, typicalOf(cell), s.effects, codec) };
     });
 }
 

@@ -4,8 +4,6 @@ import { describe, expect, it } from "vitest";
 import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
 import { CAUSES } from "./causes.ts";
-import type { CellBound, NotHere } from "./ladder.ts";
-import { RUNGS } from "./ladder.ts";
 import type { Levelling } from "./levelling.ts";
 import type { RatingCheck } from "./rating.ts";
 import type { RecoveryResult } from "./recovery.ts";
@@ -19,63 +17,10 @@ import {
   factorWords,
   hms,
   levellingWords,
-  methodWords,
-  notHereWords,
   ratingWords,
   recoveryWords,
-  RUNG_TITLE,
   unsaidWords,
 } from "./words.ts";
-
-const from = { runs: 12, shutdowns: 11, cells: 4, runIds: [] };
-const bound = (more: Partial<CellBound & { ok: true }>): CellBound & { ok: true } => ({
-  ok: true,
-  rung: "pooled",
-  by: "exact",
-  lowerMs: 1_800_000,
-  from,
-  sd: 0.0785,
-  redrawn: 0,
-  check: { ok: true, statistic: 1.2, df: 3, p: 0.7512 },
-  above: [],
-  ...more,
-});
-
-describe("the method of a bound", () => {
-  it("names law, source, runs and what is taken for granted", () => {
-    expect(methodWords(bound({ rung: "own", by: "conditional", from: { ...from, cells: 1 } }))).toMatch(
-      /^Weibull, conditional on these runs \(Lawless 1982\): 11 ends in 12 runs of this cell\. Taken for granted: /,
-    );
-    const exact = methodWords(bound({}));
-    expect(exact).toContain("11 ends in 12 runs of 4 cells, log scatter 7.8 %");
-    // A p value goes up: 0.7512 is not shown as 0.75.
-    expect(exact).toContain("(p = 0.76)");
-    expect(exact).toMatch(/83 % where runs truly follow a Weibull law/);
-    expect(methodWords(bound({ by: "pivot", redrawn: 41 }))).toMatch(/41 draws could not speak for this cell/);
-  });
-  it("claims no confidence for an assumed scatter", () => {
-    const words = methodWords(bound({ rung: "assumed", by: "assumed", sd: 0.1, check: null }));
-    expect(words).toMatch(/^The log scatter is assumed to be 10\.0 %, not measured: no confidence can be claimed for it\./);
-    expect(words).not.toContain("% sure");
-  });
-  it("says nothing of a check that could not be made", () => {
-    expect(methodWords(bound({ check: { ok: false, reason: "fewer-than-two-cells" } }))).not.toContain("Bartlett");
-  });
-  it("has a title for every rung and a sentence for each that could not be had", () => {
-    for (const rung of RUNGS) expect(RUNG_TITLE[rung].length).toBeGreaterThan(10);
-    const reasons: NotHere[] = [
-      "too-few-shutdowns",
-      "all-failures-at-the-largest-time",
-      "scatter-not-alike",
-      "too-many-unfittable",
-      "no-shutdown-in-this-cell",
-      "no-scatter-to-pool",
-      "scatter-beyond-the-assumed",
-      "no-fit",
-    ];
-    expect(new Set(reasons.map(notHereWords)).size).toBe(reasons.length);
-  });
-});
 
 describe("causes", () => {
   it("each have their words", () => {

@@ -1,10 +1,10 @@
 // The findings in plain words. Shares of cost are rounded to whole per cent outwards; limits down; nothing here computes.
 
-import { formatHms, formatShareDown } from "../format/index.ts";
+import { formatDay, formatHms, formatShareDown } from "../format/index.ts";
 import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
 import type { Effect, EffectsResult, Factor } from "./effects.ts";
-import type { CellBound, NotHere, Rung } from "./ladder.ts";
+import type { CellLimit } from "./limit.ts";
 import type { Levelling } from "./levelling.ts";
 import type { RatingCheck } from "./rating.ts";
 import type { Unsaid } from "./records.ts";
@@ -18,43 +18,57 @@ const up = (v: number): number => Math.ceil(v - 1e-9);
 export const hms = (sec: number): string => formatHms(Math.floor(sec) * 1000);
 const minutes = (sec: number): string => `${Math.ceil(sec / 60)} min`;
 
-export const RUNG_TITLE: Readonly<Record<Rung, string>> = {
-  own: "From this cell's own runs",
-  pooled: "With the scatter of the unit's cells",
-  assumed: "With an assumed scatter",
-};
+const several = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+const share = (v: number): string => `${(100 * v).toFixed(1)} %`;
 
-const NOT_HERE: Readonly<Record<NotHere, string>> = {
-  "too-few-shutdowns": "too few runs reached the end asked for",
-  "all-failures-at-the-largest-time": "all ended at the very same time",
-  "scatter-not-alike": "the cells do not scatter alike",
-  "too-many-unfittable": "too many made resamples could not be fitted",
-  "no-shutdown-in-this-cell": "no run here reached the end asked for",
-  "no-scatter-to-pool": "no two cells with two ends each",
-  "scatter-beyond-the-assumed": "these runs spread further than the assumed scatter",
-  "no-fit": "no fit exists",
-};
-export const notHereWords = (because: NotHere): string => NOT_HERE[because];
+/** "on days like 11 June 2026 and 12 June 2026"; from three days on a claim is for new days too. */
+export function daysWords(limit: Pick<CellLimit & { ok: true }, "scope" | "days">): string {
+  if (limit.scope === "new days") return `on new days too, from ${several(limit.days.length, "day")}`;
+  return limit.days.length === 0 ? "on days like these" : `on days like ${limit.days.map(formatDay).join(" and ")}`;
+}
 
-/** What was computed, in one sentence, with its source and what is taken for granted. */
-export function methodWords(bound: CellBound & { ok: true }): string {
-  const { from } = bound;
-  const basis = `${from.shutdowns} ends in ${from.runs} runs of ${from.cells === 1 ? "this cell" : `${from.cells} cells`}`;
-  switch (bound.by) {
-    case "conditional":
-      return `Weibull, conditional on these runs (Lawless 1982): ${basis}. Taken for granted: the runs are alike and do not influence one another. In simulation at 90 % it covers 90 % where that law is true, 97 % where runs are lognormal.`;
-    case "exact":
-      return `Lognormal, each cell with a middle of its own and one scatter for all; factor from the noncentral t: ${basis}, log scatter ${share(bound.sd)}. Taken for granted: one scatter${checkWords(bound)}. In simulation it covers about 90 %; 83 % where runs truly follow a Weibull law.`;
-    case "pivot":
-      return `Lognormal with one scatter, bootstrap of the pivot, runs cut where battery or card cut them: ${basis}, log scatter ${share(bound.sd)}; ${bound.redrawn} draws could not speak for this cell. Taken for granted: one scatter${checkWords(bound)}.`;
-    case "assumed":
-      return `The log scatter is assumed to be ${share(bound.sd)}, not measured: no confidence can be claimed for it. ${basis}.`;
+/** What was computed, in one sentence, with what is taken for granted. */
+export function methodWords(limit: Extract<CellLimit, { from: object }>): string {
+  const { from } = limit;
+  const basis = `${several(from.shutdowns, "end")} in ${several(from.runs, "run")} of ${from.cells === 1 ? "this cell" : `${from.cells} cells`}`;
+  const days =
+    limit.scope === "new days"
+      ? "Runs of one day are taken as alike, so it speaks for new days."
+      : "With fewer than three days it says nothing of other days.";
+  return `One posterior from ${basis}: how widely runs scatter is learnt from all of them, each cell keeps a middle of its own, and of five laws of how runs end (lognormal, Weibull, and a body nearing its plateau with three time constants) the lowest counts. Scatter of this cell ${share(limit.scatter)}. ${days} In simulation what is claimed at 90 % covered 88 % to 99 % whole and at least 84 % in the worst cell (docs/methods/dependable-limit.md).`;
+}
+
+/** Why nothing may be claimed yet, and what would change that, in runs and days. */
+export function missingWords(limit: CellLimit & { ok: false }): string {
+  switch (limit.because) {
+    case "no-shutdown":
+      return "No run here reached the end asked for: let one run to its end, or record the shortest run as it is.";
+    case "single-run":
+      return "Only one run reached its shortest end: 1 more run, at best on another day.";
+    case "too-few-elsewhere":
+      return "One end here, and the other cells do not know enough of how this body scatters: 1 more end here, or 6 ends in 2 other cells.";
+    case "scatters-widely":
+      return `These runs scatter by ${share(limit.scatter)}, more than runs of one kind do: find what differs (Why do runs differ?), or make five that reach the end.`;
   }
 }
-const share = (v: number): string => `${(100 * v).toFixed(1)} %`;
-function checkWords({ check }: CellBound & { ok: true }): string {
-  if (check?.ok !== true) return "";
-  return `; Bartlett's check did not contradict it (p = ${(Math.ceil(check.p * 100) / 100).toFixed(2)}), which few runs seldom do`;
+
+/** "if it scatters like the others: at least 0:25:57"; a lesser line, no claim. */
+export const likeOthersWords = (limit: CellLimit & { ok: false }): string | null =>
+  !("likeOthersMs" in limit) || limit.likeOthersMs === null
+    ? null
+    : `If it scatters like the unit's other cells: at least ${formatHms(limit.likeOthersMs)}. One run does not show that it does, so nothing is claimed.`;
+
+/** What stands beside a claim and weakens it. */
+export function cautionWords(limit: CellLimit & { ok: true }, ownRuns: number): string[] {
+  const said: string[] = [];
+  if (ownRuns < 3 && limit.from.cells > 1) said.push("Two runs here lean on the scatter of other cells: a third is the next to make.");
+  if (limit.unlikeTheRest)
+    said.push("This cell most likely scatters more than twice as widely as the unit's others: look for what differs.");
+  if (limit.scope === "tested days") {
+    const more = 3 - Math.max(1, limit.days.length);
+    said.push(`It speaks of days like those tested: runs on ${several(more, "more day")} and it speaks for new days.`);
+  }
+  return said;
 }
 
 const CAUSE_WORDS: Readonly<Record<Cause, string>> = {

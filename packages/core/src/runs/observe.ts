@@ -20,7 +20,15 @@ export type ObservationBecause =
   | "ended before a warning";
 
 export type Observation =
-  | { ok: true; timeMs: Interval; event: 0 | 1; because: ObservationBecause; brokenAtGap: string | null }
+  | {
+      ok: true;
+      timeMs: Interval;
+      event: 0 | 1;
+      because: ObservationBecause;
+      brokenAtGap: string | null;
+      /** The endpoint came after the break, at this recorded time: a gap only cools, so unbroken it would have come no later. */
+      noLaterMs: number | null;
+    }
   | { ok: false; reason: "no-start" | "void" | "not-ended" | "refused" };
 
 /** Default school: strict for powered-off gaps, body-on gaps bridged up to 20 s in all. Common practice, no source. */
@@ -49,22 +57,31 @@ export function observe(fold: RunFold, rule: ContinuityRule, endpoint: Endpoint)
   }
   if (gap !== null) {
     const because = gap.power === "off" ? "broken by a powered-off gap" : "broken by pauses beyond the rule";
-    return exactly(recordedAt(fold, gap.fromMs), 0, because, gap.markId);
+    return { ...exactly(recordedAt(fold, gap.fromMs), 0, because, gap.markId), noLaterMs: cameLater(fold, endpoint) };
   }
   const timeMs = summarise(fold, 0).recordedMs;
-  if (endpoint === "firstWarning") return { ok: true, timeMs, event: 0, because: "ended before a warning", brokenAtGap: null };
+  if (endpoint === "firstWarning")
+    return { ok: true, timeMs, event: 0, because: "ended before a warning", brokenAtGap: null, noLaterMs: null };
   const wanted = endpoint === "shutdown" ? "thermal shutdown" : "battery empty";
   const event = fold.end.cause === wanted ? 1 : 0;
-  return { ok: true, timeMs, event, because: event === 1 ? wanted : "ended otherwise", brokenAtGap: null };
+  return { ok: true, timeMs, event, because: event === 1 ? wanted : "ended otherwise", brokenAtGap: null, noLaterMs: null };
 }
 
-const exactly = (ms: number, event: 0 | 1, because: ObservationBecause, brokenAtGap: string | null): Observation => ({
+const exactly = (ms: number, event: 0 | 1, because: ObservationBecause, brokenAtGap: string | null): Observation & { ok: true } => ({
   ok: true,
   timeMs: { lo: ms, hi: ms },
   event,
   because,
   brokenAtGap,
+  noLaterMs: null,
 });
+
+/** Recorded ms at which heat did come after a break; null: it did not, or the battery was asked for, which a gap may have changed. */
+function cameLater(fold: RunFold, endpoint: Endpoint): number | null {
+  if (endpoint === "shutdown") return fold.end?.cause === "thermal shutdown" ? summarise(fold, 0).recordedMs.hi : null;
+  const warnedMs = endpoint === "firstWarning" ? fold.warnings[0]?.shownMs : undefined;
+  return warnedMs === undefined ? null : recordedAt(fold, warnedMs);
+}
 
 /** The first gap the rule does not bridge, or null. Body-on gaps count together; a gap still open at the end counts in full. */
 export function breakingGap(fold: RunFold, rule: ContinuityRule): Gap | null {

@@ -11,7 +11,6 @@ import type { LifeFit, NoFit } from "./lifeModel.ts";
 import { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
 import type { Lifetimes } from "./lifetimes.ts";
 
-export const PIVOT_DRAWS = 2000;
 /** Above this share of draws that cannot be fitted nothing is claimed. */
 export const UNFITTABLE_MOST = 0.2;
 

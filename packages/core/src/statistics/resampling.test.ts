@@ -4,22 +4,18 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { randomFrom } from "./random.ts";
-import type { CellSample } from "./cellPivots.ts";
-import { cellPivotLower, cellPivots, lawNoise } from "./cellPivots.ts";
 import { estimateCells } from "./cellEstimate.ts";
 import { maximise } from "./lifeLikelihood.ts";
 import { conditionalWeibullLower, conditionalWeibullShare, logQuantile } from "./lifeBounds.ts";
-import { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
+import { estimateLife, fitLife } from "./lifeModel.ts";
 import type { Lifetimes } from "./lifetimes.ts";
-import { bootstrapPivots, pivotAt, pivotInterval, pivotLower, UNFITTABLE_MOST } from "./pivot.ts";
-import { regressionToleranceFactor } from "./toleranceFactors.ts";
+import { bootstrapPivots, pivotAt, pivotInterval, pivotLower } from "./pivot.ts";
 
 const LAWS = ["weibull", "lognormal"] as const;
 const dummies = (cells: readonly Lifetimes[]): number[][] =>
   cells.flatMap((c, i) => c.time.map(() => Array.from({ length: cells.length - 1 }, (_, j) => Number(j + 1 === i))));
 const joined = (cells: readonly Lifetimes[]): Lifetimes => ({ time: cells.flatMap((c) => c.time), event: cells.flatMap((c) => c.event) });
 const everEnded = (time: readonly number[]): Lifetimes => ({ time, event: time.map(() => 1 as const) });
-const uncut = (time: readonly number[]): CellSample => ({ ...everEnded(time), cutAt: time.map(() => Number.POSITIVE_INFINITY) });
 
 /** Two to five cells of two to six runs, the first of each ended, the rest by chance. */
 const pools: fc.Arbitrary<Lifetimes[]> = fc.array(
@@ -109,50 +105,6 @@ describe("cells with one scatter", () => {
     expect(estimateCells([], "weibull")).toBeNull();
     expect(estimateCells([everEnded([1000, 1100]), { time: [2000, 2100], event: [0, 0] }], "weibull")).toBeNull();
     expect(estimateCells([everEnded([1000, 1000]), everEnded([2000])], "lognormal")).toBeNull();
-  });
-});
-
-describe("the pivot of cells", () => {
-  const cells = [uncut([1850, 2100, 1980]), uncut([2600, 2900, 2450]), uncut([1500, 1380, 1610])];
-  it("comes near the exact factor of the noncentral t when nothing is cut", () => {
-    const p = cellPivots(cells, "lognormal", 0.1, 4000, randomFrom(1));
-    if (!p.ok) throw new Error(p.reason);
-    const df = 6;
-    const logs = cells.map((c) => c.time.map(Math.log));
-    const means = logs.map((l) => l.reduce((a, b) => a + b, 0) / l.length);
-    const sd = Math.sqrt(logs.reduce((s, l, i) => s + l.reduce((q, v) => q + (v - (means[i] ?? 0)) ** 2, 0), 0) / df);
-    const exact = Math.exp((means[0] ?? 0) - regressionToleranceFactor(df, 1 / 3, 0.9, 0.9) * sd);
-    const drawn = cellPivotLower(p, 0, 0.9) ?? 0;
-    // 4,000 draws leave about two per cent in a 90 % point.
-    expect(drawn / exact).toBeGreaterThan(0.98);
-    expect(drawn / exact).toBeLessThan(1.02);
-    expect(p.cells.every((c) => c.missed === 0)).toBe(true);
-  });
-  it("is the same for the same seed, lower the surer it is to be", () => {
-    const [a, b] = [1, 1].map((seed) => cellPivots(cells, "weibull", 0.1, 300, randomFrom(seed)));
-    expect(a).toEqual(b);
-    if (a?.ok !== true) throw new Error("no pivots");
-    const at = [0.8, 0.9, 0.95].map((c) => cellPivotLower(a, 1, c) ?? 0);
-    expect(at[0]).toBeGreaterThan(at[1] ?? 0);
-    expect(at[1]).toBeGreaterThan(at[2] ?? 0);
-    expect(() => cellPivotLower(a, 7, 0.9)).toThrow(RangeError);
-  });
-  it("refuses a cell that most of its own draws would not have ended, and speaks for the others", () => {
-    // One of five ended: drawn anew, a third of the sets have none.
-    const cut = { time: [2600, 2650, 2650, 2650, 2650], event: [1, 0, 0, 0, 0] as (0 | 1)[], cutAt: [2650, 2650, 2650, 2650, 2650] };
-    const p = cellPivots([...cells, cut], "lognormal", 0.1, 400, randomFrom(2));
-    if (!p.ok) throw new Error(p.reason);
-    expect(p.cells[3]?.missed).toBeGreaterThan(UNFITTABLE_MOST * 400);
-    expect(cellPivotLower(p, 3, 0.9)).toBeNull();
-    expect(cellPivotLower(p, 0, 0.9)).toBeGreaterThan(1000);
-  });
-  it("draws each law with its own median", () => {
-    const random = randomFrom(5);
-    for (const law of LAWS) {
-      const drawn = Array.from({ length: 4001 }, () => lawNoise(law, random)).sort((a, b) => a - b);
-      // Standard error of a median of 4,001: about 0.02 for either law.
-      expect(Math.abs((drawn[2000] ?? 0) - lawQuantile(law, 0.5))).toBeLessThan(0.07);
-    }
   });
 });
 

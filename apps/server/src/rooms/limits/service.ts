@@ -5,9 +5,9 @@ import type { CandidateRun } from "@keep-rolling/core/cells";
 import { createHash } from "node:crypto";
 import type { Limit } from "@keep-rolling/contract/limits";
 import { limitSchema } from "@keep-rolling/contract/limits";
-import type { CellBound } from "@keep-rolling/core/reading";
-import { climb, LADDER_SETTINGS, LADDER_VERSION, unitRecords } from "@keep-rolling/core/reading";
-import { DEFAULT_TAU_MIN } from "@keep-rolling/core/heat";
+import type { CellLimit, UnitRecords } from "@keep-rolling/core/reading";
+import { cellLimits, LIMIT_METHOD, LIMIT_VERSION, limitSettings, missingWords, unitRecords } from "@keep-rolling/core/reading";
+import { protocolTauMin, timeConstantOf } from "@keep-rolling/core/heat";
 import { retestReasons } from "@keep-rolling/core/limits";
 import type { CellReading } from "@keep-rolling/core/cells";
 import { cellKey } from "@keep-rolling/core/kit";
@@ -35,8 +35,8 @@ export interface Wanted {
   endpoint: Endpoint;
   share: number;
   confidence: number;
-  method?: "shortest-of-n" | "ladder";
-  assumedSd?: number | undefined;
+  method?: "shortest-of-n" | "dependable limit";
+  zone?: string | undefined;
 }
 
 const sha = (text: string): string => createHash("sha256").update(text).digest("hex");
@@ -68,8 +68,8 @@ export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
         "This run has no start on record, so it belongs to no cell. Nothing was recorded.",
       );
     const cell = all.filter((c) => cellKey(c.setup) === cellKey(of.setup));
-    const bound = wanted.method === "ladder" ? ladderBound(wanted, of, all) : null;
-    await insertStatement(tx, freezeCell(wanted, of, cell, bound, await benchNow(deps, of.setup.clockId), await readStatements(tx)));
+    const claim = wanted.method === "dependable limit" ? claimOf(wanted, of, all) : null;
+    await insertStatement(tx, freezeCell(wanted, of, cell, claim, await benchNow(deps, of.setup.clockId), await readStatements(tx)));
   });
   deps.hub.publish({ type: "changed", what: "limits" });
   const limit = (await readLimits(deps)).find((l) => l.id === wanted.id);
@@ -77,27 +77,40 @@ export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
   return limit;
 }
 
-/** The ladder reads every cell of the unit on the clock: a rung may stand on all of them. */
-function ladderBound(wanted: Wanted, of: Candidate, all: readonly Candidate[]): CellBound & { ok: true } {
+interface Claim {
+  limit: CellLimit & { ok: true };
+  /** Every run it was read from. */
+  evidence: { runId: string; loMs: number; event: 0 | 1 }[];
+}
+
+/** Read from every cell of the unit on the clock: each may lend its scatter. */
+function claimOf(wanted: Wanted, of: Candidate, all: readonly Candidate[]): Claim {
   const mine = all.filter((c) => c.setup.clockId === of.setup.clockId);
   const levels = { share: wanted.share, confidence: wanted.confidence };
-  const { cells } = unitRecords(mine, wanted.endpoint, levels, DEFAULT_TAU_MIN);
-  const at = cells.findIndex((c) => c.key === cellKey(of.setup));
-  const bound = climb(cells, levels, { ...LADDER_SETTINGS, assumedSd: wanted.assumedSd ?? LADDER_SETTINGS.assumedSd }, at)[0];
-  if (bound?.ok === true) return bound;
+  // Days of simulated clocks are read in UTC, as they are shown.
+  const zone = of.clockKind === "demo" ? "UTC" : (wanted.zone ?? "UTC");
+  const tau = timeConstantOf(mine, protocolTauMin(mine));
+  const unit = unitRecords(mine, wanted.endpoint, levels, tau.tauMin, zone);
+  const limit = cellLimits(unit.cells, limitSettings(levels, tau)).of(unit.cells.findIndex((c) => c.key === cellKey(of.setup)));
+  if (limit.ok) return { limit, evidence: evidenceIn(unit, limit.from.runIds) };
   throw new Refusal(
     409,
     "cannot-record",
-    "No rung stands",
-    "The runs carry no bound by the evidence ladder yet. The shortest run can be recorded as it is, without assuming a shape.",
+    "No dependable limit yet",
+    `${missingWords(limit)} The shortest run can be recorded as it is, without assuming a shape.`,
   );
 }
+
+const evidenceIn = ({ cells }: UnitRecords, runIds: readonly string[]): Claim["evidence"] =>
+  cells.flatMap((c) =>
+    c.records.flatMap(({ runId, timeSec, event }) => (runIds.includes(runId) ? [{ runId, loMs: Math.round(timeSec * 1000), event }] : [])),
+  );
 
 function freezeCell(
   wanted: Wanted,
   of: Candidate,
   cell: readonly Candidate[],
-  bound: (CellBound & { ok: true }) | null,
+  claim: Claim | null,
   atMs: number,
   earlier: readonly StatementRow[],
 ): StatementRow {
@@ -124,15 +137,15 @@ function freezeCell(
     protocolName: setup.protocol.name,
     firmware: setup.unit.firmware,
     endpoint: wanted.endpoint,
-    valueMs: bound?.lowerMs ?? statement.valueMs,
-    share: bound === null ? statement.share : wanted.share,
+    valueMs: claim?.limit.lowerMs ?? statement.valueMs,
+    share: claim === null ? statement.share : wanted.share,
     confidence: wanted.confidence,
     n: statement.n,
     events: statement.events,
     askedShare: wanted.share,
-    method: bound === null ? STATEMENT_METHOD : "ladder",
-    methodVersion: bound === null ? STATEMENT_VERSION : LADDER_VERSION,
-    ...(bound === null ? {} : { basis: { rung: bound.rung, by: bound.by, sd: bound.sd, ...bound.from } }),
+    method: claim === null ? STATEMENT_METHOD : LIMIT_METHOD,
+    methodVersion: claim === null ? STATEMENT_VERSION : LIMIT_VERSION,
+    ...(claim === null ? {} : { basis: basisOf(claim) }),
     clockKind: of.clockKind,
     condition: setup.condition,
     protocol: setup.protocol,
@@ -151,6 +164,14 @@ function freezeCell(
     supersedes: same.at(-1)?.id ?? null,
   };
 }
+
+const basisOf = ({ limit, evidence }: Claim): Limit["basis"] => ({
+  scope: limit.scope,
+  days: limit.days,
+  scatter: limit.scatter,
+  ...limit.from,
+  evidence,
+});
 
 function evidenceOf(reading: CellReading, cell: readonly Candidate[]): Limit["evidence"] {
   return reading.runs.counted.map((r) => ({
@@ -178,7 +199,11 @@ export async function readLimits(deps: Deps): Promise<Limit[]> {
   const rows = await readStatements(deps.db);
   const superseded = new Map(rows.flatMap((r) => (r.supersedes === null ? [] : [[r.supersedes, r.id] as const])));
   const standing = rows.filter((r) => !superseded.has(r.id));
-  const runs = await readObserved(deps.db, [...new Set(standing.map((r) => r.anyFirmwareSha))]);
+  const runs = await readObserved(
+    deps.db,
+    standing.map((r) => r.anyFirmwareSha),
+    standing.flatMap((r) => poolOf(r)),
+  );
   const kit = await readKit(deps.db);
   const limits = rows.map((row): Limit => {
     const { id, recordedAtMs, evidenceSha, supersedes } = row;
@@ -186,16 +211,34 @@ export async function readLimits(deps: Deps): Promise<Limit[]> {
     const limit = limitSchema.parse({ ...row.doc, id, recordedAtMs, evidenceSha, supersedes, supersededBy, retest: [] });
     if (supersededBy !== null) return limit;
     const cell = runs.filter((r) => r.cellSha === row.anyFirmwareSha);
-    return { ...limit, retest: reasonsToday(limit, cell, kit.units.find((u) => u.id === row.unitId)?.firmware) };
+    return { ...limit, retest: reasonsToday(limit, cell, runs, kit.units.find((u) => u.id === row.unitId)?.firmware) };
   });
   return limits.reverse();
 }
 
-function reasonsToday(limit: Limit, cell: readonly ObservedRun[], firmware: string | undefined): Limit["retest"] {
+/** Runs of other cells that lent it their scatter. */
+const poolOf = ({ doc }: StatementRow): string[] => {
+  const { basis } = doc as Partial<Limit>;
+  return basis !== undefined && "scope" in basis ? basis.runIds : [];
+};
+
+function reasonsToday(
+  limit: Limit,
+  cell: readonly ObservedRun[],
+  runs: readonly ObservedRun[],
+  firmware: string | undefined,
+): Limit["retest"] {
   const counted = cell.flatMap(({ runId, startedMs, firmware: on, observed }) => {
     const said = observed[limit.endpoint];
-    return said == null ? [] : [{ runId, timeLoMs: said.timeMs.lo, startedMs, firmware: on }];
+    return said == null ? [] : [{ runId, timeLoMs: said.timeMs.lo, noLaterMs: said.noLaterMs, startedMs, firmware: on }];
   });
-  const frozen = { ...limit, evidenceIds: limit.evidence.map((e) => e.runId) };
-  return retestReasons(frozen, { unitFirmware: firmware ?? limit.firmware, counted }).map((r) => ({ ...r, runIds: [...r.runIds] }));
+  const { basis } = limit;
+  const readFrom = basis !== undefined && "scope" in basis ? basis.evidence : undefined;
+  const readNow = runs.flatMap(({ runId, observed }) => {
+    const said = observed[limit.endpoint];
+    return said == null ? [] : [{ runId, loMs: said.timeMs.lo, event: said.event }];
+  });
+  const frozen = { ...limit, evidenceIds: limit.evidence.map((e) => e.runId), readFrom };
+  const today = { unitFirmware: firmware ?? limit.firmware, counted, readNow };
+  return retestReasons(frozen, today).map((r) => ({ ...r, runIds: [...r.runIds] }));
 }

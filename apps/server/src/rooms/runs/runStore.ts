@@ -74,11 +74,12 @@ export async function readRuns(db: Db | Tx, filter: RunFilter): Promise<RunWindo
   }));
 }
 
-/** What runs of these cells, on any firmware, say of an endpoint, by their cached columns; struck ones left out. */
-export async function readObserved(db: Db | Tx, cellShas: readonly string[]): Promise<ObservedRun[]> {
-  if (cellShas.length === 0) return [];
+/** What runs of these cells, on any firmware, and these runs say of an endpoint, by their cached columns; struck ones left out. */
+export async function readObserved(db: Db | Tx, cellShas: readonly string[], runIds: readonly string[]): Promise<ObservedRun[]> {
+  if (cellShas.length + runIds.length === 0) return [];
   const rows = await db<ObservedRow>("run")
-    .whereIn("any_firmware_sha", [...cellShas])
+    .whereIn("any_firmware_sha", [...new Set(cellShas)])
+    .orWhereIn("id", [...new Set(runIds)])
     .select("id", "started_ms", "any_firmware_sha", "firmware", "observed");
   const struck = await readStrikes(db);
   return rows

@@ -3,7 +3,6 @@
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
-import { ASSUMED_SD } from "@keep-rolling/core/statistics";
 import type { ReactNode } from "react";
 import { useDeferredValue, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -71,7 +70,6 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const [typedLevels, setLevels] = useState<ClaimLevels>({ share: 0.9, confidence: 0.9 });
   // The field shows a new choice at once; what follows from it is drawn when it is ready.
   const levels = useDeferredValue(typedLevels);
-  const [assumedSd, setAssumedSd] = useState(ASSUMED_SD);
   const sorted = useMemo(() => sortedCells(all, kit, endpoint), [all, kit, endpoint]);
   const cells = useMemo(() => sorted.map((cell) => statedCell(cell, levels)), [sorted, levels]);
   const unit = kit?.units.find((u) => u.id === unitId);
@@ -83,7 +81,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   const clockId = chosen?.setup.clockId;
   // Runs of a rehearsal never meet real ones: a reading is of one clock.
   const runs = useMemo(() => all.filter((r) => r.fold.setup?.clockId === clockId), [all, clockId]);
-  const { answer, stale, trouble } = useReport(runs, kit, endpoint, levels, assumedSd);
+  const { answer, stale, trouble } = useReport(runs, kit, endpoint, levels);
   // A limit for another share, confidence or end must never stand under the words of this one, not for a moment.
   const report = answer !== null && answersTo(answer, endpoint, levels) ? answer : null;
   if (query.isLoading) return <Loading what="the runs" />;
@@ -138,12 +136,7 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
               {trouble !== null && (
                 <Note tone="alert" live>{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>
               )}
-              <AnswerOf
-                question={question}
-                given={{ cell: chosen, runs, endpoint, levels, assumedSd, onAssumedSd: setAssumedSd }}
-                full={full}
-                report={report}
-              />
+              <AnswerOf question={question} given={{ cell: chosen, runs, endpoint, levels }} full={full} report={report} />
             </section>
           </div>
           <RunsTable cells={cells} />
@@ -160,7 +153,7 @@ const headOf = (question: QuestionName): string =>
   (QUESTIONS.find(([name]) => name === question)?.[1] ?? "").replace("?", "").toLowerCase();
 
 const boundsOf = (report: UnitReport | null): ReadonlyMap<string, number> =>
-  new Map((report?.cells ?? []).flatMap((c) => (c.bound.ok ? [[c.key, c.bound.lowerMs] as const] : [])));
+  new Map((report?.cells ?? []).flatMap((c) => (c.limit.ok ? [[c.key, c.limit.lowerMs] as const] : [])));
 
 function Questions({ unitId, chosen, search }: { unitId: string; chosen: QuestionName; search: string }) {
   return (

@@ -159,12 +159,14 @@ export function RecoveryChart({ rows, runs }: { rows: readonly RecoveryRow[]; ru
   );
 }
 
-export function HoldChart({ holds }: { holds: readonly { sec: number; chance: number }[] }) {
+export function HoldChart({ holds }: { holds: readonly { sec: number; lo: number; hi: number }[] }) {
+  const rows = holds.map(({ sec, lo, hi }) => ({ sec, lo, band: [lo, hi] as [number, number] }));
   return (
-    <Frame label="Chance to hold a given time" data={holds}>
+    <Frame label="Chance to hold a given time: at least the line; between the line and one, where it is unknown" data={rows}>
       <XAxis dataKey="sec" {...timeAxis(holds, "sec")} {...axis} label={below("time to hold, h:mm")} />
       <YAxis domain={[0, 1]} tickFormatter={(v: number) => `${Math.round(100 * v)} %`} width={48} {...axis} />
-      <Line dataKey="chance" stroke="var(--cool)" strokeWidth={2.4} {...still} />
+      <Area dataKey="band" stroke="none" fill="var(--cool)" fillOpacity={0.16} isAnimationActive={false} />
+      <Line dataKey="lo" stroke="var(--cool)" strokeWidth={2.4} {...still} />
     </Frame>
   );
 }

@@ -8,9 +8,10 @@ import { formatDate } from "../../shared/dates/dates.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { StrikeRow } from "./StrikeRow.tsx";
 
-export function Lead({ about, children }: { about: ReactNode; children: ReactNode }) {
+/** `small`: what one run says is no headline. */
+export function Lead({ about, small = false, children }: { about: ReactNode; small?: boolean; children: ReactNode }) {
   return (
-    <h2 id="answer" className="lead">
+    <h2 id="answer" className={small ? "text-base" : "lead"}>
       {about} <span data-testid="answer">{children}</span>
     </h2>
   );

@@ -3,7 +3,6 @@
 
 import type { FullCell, UnitReport } from "@keep-rolling/core/reading";
 import { readUnit } from "@keep-rolling/core/reading";
-import { ASSUMED_SD } from "@keep-rolling/core/statistics";
 import { DEFAULT_LEVELS } from "@keep-rolling/core/cells";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { foldRun, heatTrace } from "@keep-rolling/core/runs";
@@ -70,15 +69,14 @@ function read(unitId: string, endpoint: Endpoint = "shutdown"): { runs: SeenRun[
   const runs = SEEN.filter((r) => r.fold.setup?.unit.id === unitId);
   const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: null }));
   const cardSec = Object.fromEntries(runs.flatMap((r) => (r.fold.setup === null ? [] : [[modeKey(r.fold.setup.mode), 9000]])));
-  const settings = { assumedSd: ASSUMED_SD, draws: 200, seed: 1 };
-  const report = readUnit({ candidates, endpoint, levels: DEFAULT_LEVELS, tauMin: 30, figures: scenarioKit.figures, cardSec, settings });
+  const report = readUnit({ candidates, endpoint, levels: DEFAULT_LEVELS, tauMin: 30, figures: scenarioKit.figures, cardSec, zone: "UTC" });
   return { runs, cells: heatCells(runs, kit, endpoint, DEFAULT_LEVELS), report };
 }
 
 function given(unit: ReturnType<typeof read>, cell: HeatCell, endpoint: Endpoint = "shutdown"): Answerable {
   const full = unit.report.cells.find((c) => c.key === cell.key) as FullCell;
   const { runs, report } = unit;
-  return { cell, full, report, runs, endpoint, levels: DEFAULT_LEVELS, assumedSd: ASSUMED_SD, onAssumedSd: () => undefined };
+  return { cell, full, report, runs, endpoint, levels: DEFAULT_LEVELS };
 }
 
 const ASKED = { Lasts, Why, Temperature, Levelled, Recovering, Warned, Rating, First, Changed } as const;
@@ -127,17 +125,18 @@ describe("what stands beside the answer", () => {
   const say = (Question: (a: Answerable) => ReactNode, cell: HeatCell): string => drawn(createElement(Question, given(plover, cell)));
   const HOT = "UHD 50 oversampled";
 
-  it("is always the distribution-free statement, and the rung with the rungs that could not be had", () => {
+  it("is always the distribution-free statement, and of which days the limit speaks", () => {
     const words = say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Pontoon, direct sun"));
     expect(words).toMatch(/3 runs, the shortest 0:1\d:\d\d: at least 46 % of runs last longer, 90 % sure/);
-    expect(words).toContain("With the scatter of the unit's cells. Not from this cell's own runs: too few runs reached the end asked for.");
+    expect(words).toMatch(
+      /9 of 10 runs will last at least 0:1\d:\d\d on days like 12 June 2031; 90 % sure from these 3 runs and how \d cells scatter/,
+    );
+    expect(words).toContain("It speaks of days like those tested: runs on 2 more days and it speaks for new days.");
     expect(words).toMatch(/Open the number: runs and method/);
   });
   it("is what is missing, where a bound is low or there is none", () => {
-    expect(say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Boathouse, early morning"))).toContain("No statistical bound.");
-    expect(say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Boathouse"))).toMatch(
-      /Honest, but low\. What is missing: .*some were paused/,
-    );
+    expect(say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Boathouse, early morning"))).toContain("No dependable limit yet.");
+    expect(say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Boathouse"))).toMatch(/What would help: .*some were paused/);
   });
   it("is the price of each cause once, and what came together", () => {
     const words = say(Why, cellNamed(HOT, "Boathouse"));

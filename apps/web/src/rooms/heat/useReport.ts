@@ -3,61 +3,30 @@
 import { protocolTauMin } from "@keep-rolling/core/heat";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { UnitQuestion, UnitReport } from "@keep-rolling/core/reading";
+import { limitSettings } from "@keep-rolling/core/reading";
 import { msToFull } from "@keep-rolling/core/planning";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import { modeKey } from "@keep-rolling/core/kit";
-import { startTransition, useEffect, useMemo, useState } from "react";
+import { useMemo } from "react";
 import type { SeenRun } from "../../record/runs.ts";
+import { zoneOf } from "../../shared/dates/dates.ts";
 import type { NextAnswer, NextQuestion } from "../../workers/jobs/nextRuns.ts";
 import { bare, inParts, lean, RUNS_A_PART } from "../../workers/jobs/runParts.ts";
-import { isAbandoned, pool } from "../../workers/pool.ts";
+import type { Reading } from "../../shared/reading/useAnswer.ts";
+import { useAnswer } from "../../shared/reading/useAnswer.ts";
+import { pool } from "../../workers/pool.ts";
 import type { ClaimLevels } from "./cells.ts";
-
-export interface Reading<T> {
-  answer: T | null;
-  /** The answer belongs to an older question. */
-  stale: boolean;
-  trouble: string | null;
-}
-
-function useAnswer<Q, T>(question: Q | null, ask: (question: Q, signal: AbortSignal) => Promise<T>): Reading<T> {
-  const [got, setGot] = useState<{ question: Q; answer: T } | null>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
-  useEffect(() => {
-    if (question === null) return;
-    const asking = new AbortController();
-    ask(question, asking.signal).then(
-      // Drawn piece by piece: keys and presses come first.
-      (answer) =>
-        startTransition(() => {
-          setTrouble(null);
-          setGot({ question, answer });
-        }),
-      (error: unknown) => {
-        if (!isAbandoned(error)) setTrouble(error instanceof Error ? error.message : String(error));
-      },
-    );
-    return () => asking.abort();
-  }, [question, ask]);
-  return { answer: got?.answer ?? null, stale: got?.question !== question, trouble };
-}
 
 const askUnit = (question: UnitQuestion, signal: AbortSignal): Promise<UnitReport> =>
   pool.call("readUnit", bare(question), { signal, parts: inParts(question.candidates, RUNS_A_PART).map((part) => part.map(lean)) });
 const askNext = (question: NextQuestion, signal: AbortSignal): Promise<NextAnswer> => pool.call("nextRuns", question, { signal });
 
-export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels, assumedSd: number) {
-  const question = useMemo(() => questionOf(runs, kit, endpoint, levels, assumedSd), [runs, kit, endpoint, levels, assumedSd]);
+export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels) {
+  const question = useMemo(() => questionOf(runs, kit, endpoint, levels), [runs, kit, endpoint, levels]);
   return useAnswer(question, askUnit);
 }
 
-function questionOf(
-  runs: readonly SeenRun[],
-  kit: Kit | undefined,
-  endpoint: Endpoint,
-  levels: ClaimLevels,
-  assumedSd: number,
-): UnitQuestion | null {
+function questionOf(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels): UnitQuestion | null {
   if (kit === undefined) return null;
   const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
   const modes = runs.flatMap((r) => (r.fold.setup === null ? [] : [r.fold.setup.mode]));
@@ -71,27 +40,23 @@ function questionOf(
     tauMin: protocolTauMin(candidates),
     figures: kit.figures.filter((f) => !f.archived),
     cardSec,
-    settings: { assumedSd, draws: 2000, seed: 20_310_601 },
+    zone: zoneOf(runs[0]?.row?.clockKind ?? "real"),
   };
 }
 
-/** Asked only while the question is open: it draws many runs to come. */
-export function useNext(report: UnitReport | null, wantedSec: number | null): Reading<NextAnswer> {
+/** Asked only while the question is open: it draws many runs to come. `wantedSec`: of the cell with this key; null: three quarters of its typical run. */
+export function useNext(report: UnitReport | null, key: string, wantedSec: number | null): Reading<NextAnswer> {
   const question = useMemo((): NextQuestion | null => {
     if (report === null) return null;
-    const cells = report.cells.map((c) => ({
-      key: c.key,
-      setup: c.setup,
-      records: c.runs,
-      coolSec: COLD_REST_TAUS * report.ledger.tauMin * 60,
-    }));
+    const coolSec = COLD_REST_TAUS * report.ledger.tauMin * 60;
+    const here = report.cells.find((c) => c.key === key);
     return {
-      cells,
-      bounds: report.cells.map((c) => c.bound),
-      levels: report.levels,
-      wantedSec: report.cells.map((c) => wantedSec ?? wantedOf(c)),
+      cells: report.cells.map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec })),
+      settings: limitSettings(report.levels, report.ledger),
+      key,
+      wantedSec: wantedSec ?? (here === undefined ? null : wantedOf(here)),
     };
-  }, [report, wantedSec]);
+  }, [report, key, wantedSec]);
   return useAnswer(question, askNext);
 }
 

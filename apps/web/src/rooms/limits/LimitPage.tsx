@@ -16,7 +16,7 @@ import { LimitMark } from "../../rulers/glyphs/FigureMarks.tsx";
 import { MinutesRuler } from "../../rulers/axis/MinutesRuler.tsx";
 import { Strip } from "../../rulers/strips/Strip.tsx";
 import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
-import { basisWords, endpointWords, limitSentence, RUNG_WORDS } from "./words.ts";
+import { basisWords, endpointWords, isAssumed, limitSentence, methodTitle } from "./words.ts";
 
 export function LimitPage() {
   const { limitId } = useParams();
@@ -52,7 +52,7 @@ function Sheet({ limit }: { limit: Limit }) {
           Superseded by a <Link to={`/limits/${limit.supersededBy}`}>later one</Link>.
         </Note>
       )}
-      <p className="lead mt-4">
+      <p className={limit.n === 1 ? "mt-4" : "lead mt-4"}>
         To the {endpointWords(limit)}: <span className="border-b-4 border-cool">{limitSentence(limit)}</span>.
       </p>
       <p className="mt-2 text-soft">{trust(limit)}</p>
@@ -184,17 +184,13 @@ function Method({ limit }: { limit: Limit }) {
       <Fact label="share" value={`${formatShareDown(limit.share)} of runs`} note="rounded down" />
       <Fact
         label="confidence"
-        value={limit.basis?.rung === "assumed" ? "none claimed" : `${formatShareDown(limit.confidence)} sure`}
-        note={
-          limit.basis?.rung === "assumed"
-            ? "the scatter is assumed, not measured"
-            : "that at least this share of runs made like these lasts longer"
-        }
+        value={isAssumed(limit) ? "none claimed" : `${formatShareDown(limit.confidence)} sure`}
+        note={isAssumed(limit) ? "the scatter is assumed, not measured" : "that at least this share of runs made like these lasts longer"}
       />
       {limit.basis === undefined ? (
         <Fact label="method" value="shortest of n" note={`distribution-free, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`} />
       ) : (
-        <Fact label="method" value={RUNG_WORDS[limit.basis.rung]} note={basisWords(limit.basis, limit.methodVersion)} />
+        <Fact label="method" value={methodTitle(limit.basis)} note={basisWords(limit.basis, limit.methodVersion)} />
       )}
       <Fact label="record" value={limit.evidenceSha.slice(0, 12)} note="fingerprint of the evidence" />
     </dl>

@@ -2,11 +2,12 @@
 
 import type { Limit } from "@keep-rolling/contract/limits";
 import { describe, expect, it } from "vitest";
-import { basisWords, limitSentence, RUNG_WORDS } from "./words.ts";
+import { basisWords, limitSentence, methodTitle } from "./words.ts";
 
 const limit = (more: Partial<Limit>): Limit =>
   ({ valueMs: 1_847_000, share: 0.9, confidence: 0.9, events: 5, endpoint: "shutdown", ...more }) as Limit;
-const basis = (more: Partial<NonNullable<Limit["basis"]>>): NonNullable<Limit["basis"]> => ({
+type LadderBasis = Extract<NonNullable<Limit["basis"]>, { rung: unknown }>;
+const basis = (more: Partial<LadderBasis>): LadderBasis => ({
   rung: "own",
   by: "conditional",
   sd: 0.0912,
@@ -47,5 +48,23 @@ describe("what it stands on", () => {
   it("keeps a method it does not know as it was written", () => {
     expect(basisWords(basis({ by: "a later one" }), 9)).toMatch(/^a later one, version 9/);
   });
-  it("has a title for each rung", () => expect(new Set(Object.values(RUNG_WORDS)).size).toBe(3));
+  it("has a title for each rung of old", () =>
+    expect(new Set((["own", "pooled", "assumed"] as const).map((rung) => methodTitle(basis({ rung })))).size).toBe(3));
+  it("of today names its days and the pool", () => {
+    const today = {
+      scope: "tested days" as const,
+      days: ["2026-06-11"],
+      scatter: 0.0784,
+      runs: 9,
+      shutdowns: 8,
+      cells: 2,
+      runIds: [],
+      evidence: [],
+    };
+    expect(limitSentence(limit({ basis: today }))).toBe("at least 0:30:47 in 90 % of runs, on days like 11 June 2026; 90 % sure");
+    expect(basisWords(today, 1)).toBe(
+      "one posterior, the lowest of five laws, version 1; scatter of this cell 7.8 %, from 8 ends in 9 runs of 2 cells, on days like 11 June 2026",
+    );
+    expect(methodTitle(today)).toBe("dependable limit");
+  });
 });

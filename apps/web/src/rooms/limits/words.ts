@@ -1,5 +1,6 @@
 import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms, formatShareDown } from "@keep-rolling/core/format";
+import { daysWords } from "@keep-rolling/core/reading";
 
 const ENDPOINT: Readonly<Record<Limit["endpoint"], string>> = {
   shutdown: "heat shutdown",
@@ -11,23 +12,33 @@ export const endpointWords = (limit: Limit): string => ENDPOINT[limit.endpoint];
 /** The limit in one sentence: what, how long, for which share, how sure. */
 export function limitSentence(limit: Limit): string {
   const nothing = limit.events === 0 ? `; nothing reached the ${endpointWords(limit)}` : "";
-  const sure =
-    limit.basis?.rung === "assumed"
-      ? `if runs scatter by ${(100 * limit.basis.sd).toFixed(0)} % (assumed, no confidence claimed)`
-      : `${formatShareDown(limit.confidence)} sure`;
+  const { basis } = limit;
+  const sure = isAssumed(limit)
+    ? `if runs scatter by ${(100 * (basis as LadderBasis).sd).toFixed(0)} % (assumed, no confidence claimed)`
+    : `${basis !== undefined && "scope" in basis ? `${daysWords(basis)}; ` : ""}${formatShareDown(limit.confidence)} sure`;
   return `at least ${formatHms(limit.valueMs)} in ${formatShareDown(limit.share)} of runs, ${sure}${nothing}`;
 }
 
-export const RUNG_WORDS: Readonly<Record<NonNullable<Limit["basis"]>["rung"], string>> = {
+type Basis = NonNullable<Limit["basis"]>;
+/** Of limits recorded by the first method. */
+type LadderBasis = Extract<Basis, { rung: unknown }>;
+
+/** The old method's last resort, which claimed no confidence. */
+export const isAssumed = ({ basis }: Limit): boolean => basis !== undefined && "rung" in basis && basis.rung === "assumed";
+
+const RUNG_WORDS: Readonly<Record<LadderBasis["rung"], string>> = {
   own: "bound from the cell's own runs",
   pooled: "bound with scatter pooled over cells",
   assumed: "bound with an assumed scatter",
 };
+export const methodTitle = (basis: Basis): string => ("rung" in basis ? RUNG_WORDS[basis.rung] : "dependable limit");
 
-/** What a bound by the ladder stands on; an assumption is always said. */
-export function basisWords(basis: NonNullable<Limit["basis"]>, version: number): string {
-  const scatter = `${(100 * basis.sd).toFixed(1)} % log scatter`;
+/** What a limit stands on; an assumption is always said. */
+export function basisWords(basis: Basis, version: number): string {
   const from = `${basis.shutdowns} ends in ${basis.runs} runs of ${basis.cells === 1 ? "1 cell" : `${basis.cells} cells`}`;
+  if (!("rung" in basis))
+    return `one posterior, the lowest of five laws, version ${version}; scatter of this cell ${(100 * basis.scatter).toFixed(1)} %, from ${from}, ${daysWords(basis)}`;
+  const scatter = `${(100 * basis.sd).toFixed(1)} % log scatter`;
   const how =
     {
       conditional: "Weibull, conditional (Lawless 1982)",

@@ -15,5 +15,9 @@ export function formatDate(ms: number, format: keyof typeof formats, clockKind: 
   return known.format(ms);
 }
 
+/** Time zone in which runs of such a clock have their days. */
+export const zoneOf = (clockKind: "real" | "rehearsal" | "demo"): string =>
+  clockKind === "demo" ? "UTC" : Intl.DateTimeFormat().resolvedOptions().timeZone;
+
 /** A formatter takes half a millisecond to make, and a page asks for hundreds of dates. */
 const made = new Map<string, Intl.DateTimeFormat>();

@@ -10,6 +10,7 @@ import { fitsIn } from "@keep-rolling/core/kit";
 import { cellKey } from "@keep-rolling/core/kit";
 import { modeKey } from "@keep-rolling/core/kit";
 import type { SeenRun } from "../../record/runs.ts";
+import { zoneOf } from "../dates/dates.ts";
 import { traitsOf } from "./cells.ts";
 
 export interface Evidence {
@@ -26,7 +27,9 @@ export interface Evidence {
 
 export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
   const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
-  const earlier = earlierOf(candidates);
+  // All clocks of one kind keep their days in one zone.
+  const demo = new Set(runs.flatMap((r) => (r.row?.clockKind === "demo" && r.fold.setup !== null ? [r.fold.setup.clockId] : [])));
+  const earlier = earlierOf(candidates, (clockId) => zoneOf(demo.has(clockId) ? "demo" : "real"));
   const known = new Map<string, Expected>();
   const expected = (cell: CellSetup): Expected => {
     const key = cellKey(cell);

@@ -11,7 +11,7 @@ export const limitApi = api.injectEndpoints({
     limits: build.query<{ limits: Limit[] }, void>({ query: () => "limits", responseSchema: limitsReply, providesTags: ["Limits"] }),
     recordLimit: build.mutation<
       Limit,
-      { ofRunId: string; endpoint: Endpoint; share: number; confidence: number; method?: "shortest-of-n" | "ladder"; assumedSd?: number }
+      { ofRunId: string; endpoint: Endpoint; share: number; confidence: number; method: "shortest-of-n" | "dependable limit"; zone: string }
     >({
       query: (body) => ({ url: "limits", method: "POST", body: { id: uuidv7(), ...body } }),
       responseSchema: limitSchema,

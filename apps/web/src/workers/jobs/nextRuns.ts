@@ -1,21 +1,24 @@
-import type { ClaimLevels } from "@keep-rolling/core/cells";
-import type { CellBound, NextCell, NextRun, RunsUntil } from "@keep-rolling/core/reading";
+import type { NextCell, NextRun, RunsUntil } from "@keep-rolling/core/reading";
 import { nextRuns, runsUntil } from "@keep-rolling/core/reading";
+import type { LimitSettings } from "@keep-rolling/core/statistics";
 
 export interface NextQuestion {
   cells: NextCell[];
-  bounds: CellBound[];
-  levels: ClaimLevels;
-  /** Seconds wanted of each cell, in order; null: nothing is asked of it. */
-  wantedSec: (number | null)[];
+  settings: LimitSettings;
+  /** The cell in which a time is wanted, seconds; null: none is. */
+  key: string;
+  wantedSec: number | null;
 }
 export interface NextAnswer {
   next: NextRun[];
-  until: (RunsUntil | null)[];
+  until: RunsUntil | null;
 }
 
 /** Which run to make next, and how many until a time is reached. */
-export const run = ({ cells, bounds, levels, wantedSec }: NextQuestion): NextAnswer => ({
-  next: nextRuns(cells, bounds, levels),
-  until: wantedSec.map((sec, i) => (sec === null ? null : runsUntil(cells, bounds, i, sec, levels))),
-});
+export function run({ cells, settings, key, wantedSec }: NextQuestion): NextAnswer {
+  const here = cells.findIndex((c) => c.key === key);
+  return {
+    next: nextRuns(cells, settings),
+    until: wantedSec === null || here < 0 ? null : runsUntil(cells, here, wantedSec, settings),
+  };
+}

@@ -12,7 +12,7 @@ import { isShutdown, middleSec } from "./runs.ts";
 
 const LIKENESS_WITHIN_A_DAY = [0, 0.3, 0.6, 0.9];
 /** Points of the first look and of the second. */
-const [COARSE, FINE] = [65, 121];
+const [COARSE, FINE] = [65, 61];
 const DROP = 16;
 const SCAN = 9;
 const SCAN_ABOVE_WEIBULL = 15;

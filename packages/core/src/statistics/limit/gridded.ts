@@ -4,11 +4,12 @@
 import { SIGMA, SIGMAS } from "./grid.ts";
 import type { Law } from "./laws.ts";
 import type { Curve, Marginal } from "./marginal.ts";
-import { curvedMarginal, curveOf } from "./marginal.ts";
+import { normalMarginal, weibullMarginal } from "./closedForms.ts";
+import { curvedMarginal, curveOf, NO_CURVE } from "./marginal.ts";
 import type { LimitRun } from "./runs.ts";
 import { isShutdown, middleSec } from "./runs.ts";
 
-const POINTS = 129;
+const POINTS = 49;
 const DROP = 16;
 
 /** Transformed times. */
@@ -31,26 +32,38 @@ export function transformed(law: Law, runs: readonly LimitRun[]): Transformed {
 
 export function griddedMarginal(law: Law, data: Transformed): Marginal {
   const curves: Curve[] = [];
-  const logLikelihood = new Float64Array(SIGMAS);
-  let start = startOf(law, data);
-  for (let q = 0; q < SIGMAS; q++) {
+  const logLikelihood = new Float64Array(SIGMAS).fill(Number.NEGATIVE_INFINITY);
+  const most = data.exact.length === 0 ? null : exactMost(law, data.exact);
+  let top = Number.NEGATIVE_INFINITY;
+  let range: Range | null = null;
+  // From the widest down: below some scatter nothing can be likely any more.
+  for (let q = SIGMAS - 1; q >= 0; q--) {
+    if (most !== null && (most[q] as number) < top - NEVER) {
+      curves[q] = NO_CURVE;
+      continue;
+    }
     const scale = law.scale(SIGMA[q] as number);
     const exact = exactPart(law, data.exact, scale);
     const log = (mu: number): number => exact(mu) + inexactPart(law, data, scale, mu);
-    const { from, mode, to } = rangeOf(log, start, scale / Math.sqrt(data.shutdowns.length));
-    // The next scatter's top is near.
-    start = mode;
+    range = rangeOf(log, range, startOf(law, data), scale, data.shutdowns.length);
+    const { from, to } = range;
     const step = (to - from) / (POINTS - 1);
-    const { curve, logIntegral } = curveOf(
-      from,
-      step,
-      Float64Array.from({ length: POINTS }, (_, k) => log(from + k * step)),
-    );
-    curves.push(curve);
+    const logs = new Float64Array(POINTS);
+    for (let k = 0; k < POINTS; k++) logs[k] = log(from + k * step);
+    const { curve, logIntegral } = curveOf(from, step, logs);
+    curves[q] = curve;
     logLikelihood[q] = logIntegral;
+    top = Math.max(top, logIntegral);
   }
   return curvedMarginal(law, logLikelihood, curves);
 }
+
+/** A likelihood smaller by this on the log scale changes no digit. */
+const NEVER = 34;
+
+/** What runs that are not exact can only lower: the closed form of the exact ones alone. */
+const exactMost = (law: Law, exact: readonly number[]): Float64Array =>
+  (law.normal ? normalMarginal(law, exact) : weibullMarginal(law, exact, [])).logLikelihood;
 
 /** Where the likelihood is finite at any scatter: above every time for the Weibull, whose density falls doubly exponentially. */
 function startOf(law: Law, { exact, cut, intervals, shutdowns }: Transformed): number {
@@ -91,11 +104,19 @@ export function logBetween(law: Law, a: number, b: number): number {
 }
 
 const CLIMBS = 60;
-const HALVINGS = 4;
+const HALVINGS = 3;
 
-/** From `start` to the top, then out on each side until it has fallen by DROP. */
-function rangeOf(log: (mu: number) => number, start: number, step: number): { from: number; mode: number; to: number } {
-  let [mode, top, stride] = [start, log(start), step];
+interface Range {
+  from: number;
+  mode: number;
+  to: number;
+  scale: number;
+}
+
+/** To the top, then out on each side until it has fallen by DROP; `near`: of a scatter close by, whose top and width are close too. */
+function rangeOf(log: (mu: number) => number, near: Range | null, start: number, scale: number, n: number): Range {
+  const step = scale / Math.sqrt(n);
+  let [mode, top, stride] = [near?.mode ?? start, log(near?.mode ?? start), near === null ? step : step / 2];
   for (let i = 0; i < CLIMBS && stride > step / 8; i++) {
     const right = log(mode + stride);
     const left = right > top ? Number.NEGATIVE_INFINITY : log(mode - stride);
@@ -104,6 +125,11 @@ function rangeOf(log: (mu: number) => number, start: number, step: number): { fr
     else stride /= 2;
   }
   const out = (side: 1 | -1): number => {
+    if (near !== null) {
+      const guess = mode + ((side === 1 ? near.to : near.from) - near.mode) * (scale / near.scale);
+      const fallen = top - log(guess);
+      if (fallen > DROP && fallen < 2 * DROP) return guess;
+    }
     let [inside, outside, far] = [mode, mode + side * step, step];
     while (log(outside) > top - DROP) {
       far *= 1.6;
@@ -117,5 +143,5 @@ function rangeOf(log: (mu: number) => number, start: number, step: number): { fr
     }
     return outside;
   };
-  return { from: out(-1), mode, to: out(1) };
+  return { from: out(-1), mode, to: out(1), scale };
 }

@@ -2,7 +2,7 @@
 // last any time from the same object. One posterior per law, the lowest bound of two families of laws, each family's doubt counting in proportion to
 // its standing; no rungs, no switches, no draws. Simulated coverage and check cases: docs/methods/dependable-limit.md.
 
-import { bisect } from "../roots.ts";
+import { falsePosition } from "../roots.ts";
 import { SIGMA, SIGMAS } from "./grid.ts";
 import { normalMarginal, weibullMarginal } from "./closedForms.ts";
 import { dayMarginal, repeatsDays } from "./dayMarginal.ts";
@@ -15,7 +15,7 @@ import { distinctDays, DAYS_FOR_NEW, poolOf, refusalOf } from "./pool.ts";
 import type { Posterior, Prepared } from "./posterior.ts";
 import { posteriorOf, prepared } from "./posterior.ts";
 import type { LimitCell } from "./runs.ts";
-import { checkRuns, shutdownsOf } from "./runs.ts";
+import { checkRuns, isShutdown, middleSec, shutdownsOf } from "./runs.ts";
 
 export interface LimitSettings {
   /** Share of runs that outlasts the limit, and how sure one is; both between 0 and 1. */
@@ -45,18 +45,28 @@ export type LifeLimit =
       chance(sec: number): number;
     };
 
+/** The limit of one cell, given all of its unit; what was read of a cell is kept as long as the cell is. */
+export type LimitReader = (cell: LimitCell, cells: readonly LimitCell[]) => LifeLimit;
+
 /** `cells`: of one unit, one protocol, one endpoint, cold starts only. */
 export function lifeLimits(cells: readonly LimitCell[], settings: LimitSettings): LifeLimit[] {
-  cells.forEach(checkRuns);
+  const read = limitReader(settings);
+  return cells.map((cell) => read(cell, cells));
+}
+
+export function limitReader(settings: LimitSettings): LimitReader {
   const laws = lawsFor(settings.tauSec, settings.tauFactor);
-  const known = new Map<string, Prepared>();
+  const known = new WeakMap<LimitCell, Map<string, Prepared>>();
   const prepare = (cell: LimitCell, law: Law, byDay: boolean): Prepared => {
-    const key = `${law.name} ${byDay} ${cell.key}`;
-    const found = known.get(key) ?? prepared(marginalOf(cell, law, byDay), law, cell);
-    known.set(key, found);
+    const mine = known.get(cell) ?? new Map<string, Prepared>();
+    known.set(cell, mine);
+    const key = `${law.name} ${byDay}`;
+    const found = mine.get(key) ?? prepared(marginalOf(cell, law, byDay), law, cell);
+    mine.set(key, found);
     return found;
   };
-  return cells.map((cell): LifeLimit => {
+  return (cell, cells) => {
+    checkRuns(cell);
     if (shutdownsOf(cell) === 0) return { ok: false, key: cell.key, reason: "no-shutdown" };
     const pool = poolOf(cell, cells);
     const byDay = pool.scope === "new days";
@@ -65,7 +75,7 @@ export function lifeLimits(cells: readonly LimitCell[], settings: LimitSettings)
       return { law, marginal: (parts[0] as Prepared).marginal, posterior: posteriorOf(parts) };
     });
     return limitOf(cell.key, pool, read, settings);
-  });
+  };
 }
 
 function marginalOf(cell: LimitCell, law: Law, byDay: boolean): Marginal {
@@ -83,9 +93,11 @@ interface Read {
 
 function limitOf(key: string, pool: Pool, read: readonly Read[], { share, confidence }: LimitSettings): LifeLimit {
   const standing = standings(read);
+  // A search begins where the limit usually is.
+  const shortestSec = Math.min(...(pool.cells[0] as LimitCell).runs.filter(isShutdown).map(middleSec));
   const bounds = read.map((r) => {
     const alpha = (1 - confidence) / (standing.get(r.law.family) as number);
-    return alpha < 1 ? quantileLower(r, 1 - share, alpha) : Number.POSITIVE_INFINITY;
+    return alpha < 1 ? quantileLower(r, r.law.v(shortestSec), 1 - share, alpha) : Number.POSITIVE_INFINITY;
   });
   const [lognormal] = read as [Read, ...Read[]];
   const scatter = Math.exp(SIGMA.reduce((sum, sigma, q) => sum + (lognormal.posterior.scatter[q] as number) * Math.log(sigma), 0));
@@ -113,7 +125,7 @@ function standings(read: readonly Read[]): Map<Family, number> {
 const NEGLIGIBLE = 1e-10;
 
 /** Seconds below which the p-quantile lies with probability alpha. */
-function quantileLower({ law, marginal, posterior }: Read, p: number, alpha: number): number {
+function quantileLower({ law, marginal, posterior }: Read, startV: number, p: number, alpha: number): number {
   const z = law.z(p);
   const shifts = SIGMA.map((sigma) => z * law.scale(sigma));
   const below = (x: number): number => {
@@ -124,10 +136,10 @@ function quantileLower({ law, marginal, posterior }: Read, p: number, alpha: num
     }
     return sum;
   };
-  let [lo, hi] = [-1, 1];
-  while (below(lo) > alpha) lo = 2 * lo;
-  while (below(hi) < alpha) hi = 2 * hi;
-  return law.sec(bisect((x) => below(x) - alpha, lo, hi, 1e-9));
+  let [lo, hi] = [startV - 1, startV + 1];
+  while (below(lo) > alpha) lo -= 2 * (hi - lo);
+  while (below(hi) < alpha) hi += 2 * (hi - lo);
+  return law.sec(falsePosition((x) => below(x) - alpha, lo, hi, 1e-9));
 }
 
 function endedBy({ law, marginal, posterior }: Read, sec: number): number {

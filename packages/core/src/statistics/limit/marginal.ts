@@ -40,16 +40,22 @@ export function curveOf(from: number, step: number, logs: Float64Array): { curve
   return { curve: { from, step, weights, cumulative }, logIntegral: top + Math.log(sum * step) };
 }
 
-/** Linearly between the points, 0 and 1 outside. */
-function shareBelow({ from, step, cumulative }: Curve, y: number): number {
+/** By the cubic whose slopes are the weights: the curve is their integral, so few points do. 0 and 1 outside. */
+function shareBelow({ from, step, weights, cumulative }: Curve, y: number): number {
   const at = (y - from) / step;
   if (at <= 0) return 0;
   const last = cumulative.length - 1;
   if (at >= last) return 1;
   const i = Math.floor(at);
-  const lower = cumulative[i] as number;
-  return lower + (at - i) * ((cumulative[i + 1] as number) - lower);
+  const t = at - i;
+  const y0 = cumulative[i] as number;
+  const rise = (cumulative[i + 1] as number) - y0;
+  const [d0, d1] = [weights[i] as number, weights[i + 1] as number];
+  return y0 + t * (d0 + t * (3 * rise - 2 * d0 - d1 + t * (d0 + d1 - 2 * rise)));
 }
+
+/** Stands for a scatter that cannot matter. */
+export const NO_CURVE: Curve = { from: 0, step: 1, weights: Float64Array.of(1), cumulative: Float64Array.of(1) };
 
 /** A marginal that is a curve at each scatter. */
 export const curvedMarginal = (law: Law, logLikelihood: Float64Array, curves: readonly Curve[]): Marginal => ({

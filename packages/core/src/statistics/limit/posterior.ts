@@ -7,6 +7,11 @@ import type { Marginal } from "./marginal.ts";
 import type { LimitCell, LimitRun } from "./runs.ts";
 import { isShutdown, middleSec } from "./runs.ts";
 
+const NOTHING = 90;
+const KINDS = LIKENESSES.length;
+/** `given` of all of them, one after the other. */
+const GIVEN = Float64Array.from(LIKENESSES.flatMap((l) => [...l.given]));
+
 /** A cell under a law, made ready once for every pool it is in. */
 export interface Prepared {
   marginal: Marginal;
@@ -21,12 +26,14 @@ export interface Prepared {
 
 export function prepared(marginal: Marginal, law: Law, cell: LimitCell): Prepared {
   const logTop = marginal.logLikelihood.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
-  const likelihood = marginal.logLikelihood.map((l) => Math.exp(l - logTop));
-  const averages = Float64Array.from(LIKENESSES, ({ given }) => {
+  // Numbers too small to be held in full cost a hundred times as much, and change nothing.
+  const likelihood = marginal.logLikelihood.map((l) => (l < logTop - NOTHING ? 0 : Math.exp(l - logTop)));
+  const averages = new Float64Array(KINDS);
+  for (let k = 0; k < KINDS; k++) {
     let sum = 0;
-    for (let q = 0; q < SIGMAS; q++) sum += (given[q] as number) * (likelihood[q] as number);
-    return sum;
-  });
+    for (let q = 0; q < SIGMAS; q++) sum += (GIVEN[k * SIGMAS + q] as number) * (likelihood[q] as number);
+    averages[k] = sum;
+  }
   return { marginal, likelihood, logTop, averages, logJacobian: law.tauSec === null ? 0 : jacobian(cell.runs, law.tauSec) };
 }
 
@@ -48,20 +55,37 @@ export interface Posterior {
   wild: number;
 }
 
+/** Ways of being alike that weigh less than this share of the weightiest change no digit. */
+const NO_WEIGHT = 1e-14;
+
 export function posteriorOf(cells: readonly Prepared[]): Posterior {
   const [target] = cells as [Prepared, ...Prepared[]];
-  const scatter = new Float64Array(SIGMAS);
-  let [evidence, wild] = [0, 0];
-  LIKENESSES.forEach(({ i, weight, given }, k) => {
-    let others = weight;
-    for (let c = 1; c < cells.length; c++) others *= (cells[c] as Prepared).averages[k] as number;
-    evidence += others * (target.averages[k] as number);
-    for (let q = 0; q < SIGMAS; q++) {
-      const part = others * (given[q] as number) * (target.likelihood[q] as number);
-      scatter[q] = (scatter[q] as number) + part;
-      if ((SIGMA[q] as number) > 2 * (SIGMA[i] as number)) wild += part;
-    }
-  });
+  const others = new Float64Array(KINDS);
+  let [evidence, most] = [0, 0];
+  for (let k = 0; k < KINDS; k++) {
+    let weight = (LIKENESSES[k] as (typeof LIKENESSES)[number]).weight;
+    for (let c = 1; c < cells.length; c++) weight *= (cells[c] as Prepared).averages[k] as number;
+    others[k] = weight;
+    most = Math.max(most, weight);
+    evidence += weight * (target.averages[k] as number);
+  }
+  const { scatter, wild } = scatterOf(target.likelihood, others, NO_WEIGHT * most);
   const logTops = cells.reduce((sum, c) => sum + c.logTop + c.logJacobian, 0);
   return { logEvidence: Math.log(evidence) + logTops, scatter: scatter.map((s) => s / evidence), wild: wild / evidence };
+}
+
+function scatterOf(likelihood: Float64Array, others: Float64Array, least: number): { scatter: Float64Array; wild: number } {
+  const scatter = new Float64Array(SIGMAS);
+  let wild = 0;
+  for (let k = 0; k < KINDS; k++) {
+    const weight = others[k] as number;
+    if (weight < least) continue;
+    const twice = 2 * (SIGMA[(LIKENESSES[k] as (typeof LIKENESSES)[number]).i] as number);
+    for (let q = 0; q < SIGMAS; q++) {
+      const part = weight * (GIVEN[k * SIGMAS + q] as number) * (likelihood[q] as number);
+      scatter[q] = (scatter[q] as number) + part;
+      if ((SIGMA[q] as number) > twice) wild += part;
+    }
+  }
+  return { scatter, wild };
 }

@@ -1,89 +1,69 @@
-// What ends it first here: heat, battery, card; and the chance to hold a given time.
+// What ends it first here: heat, battery, card; and the chance to hold a given time, asked of the limit's own posterior.
 
-import { hms } from "@keep-rolling/core/reading";
+import type { FullCell } from "@keep-rolling/core/reading";
+import { completion, endsWords, hms } from "@keep-rolling/core/reading";
 import { parseDuration } from "@keep-rolling/core/format";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { TextField } from "../../../shared/ui/fields.tsx";
 import { HoldChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 
-const NAMES = { heat: "heat", battery: "the battery", card: "the card" } as const;
-
 export function First({ full, runs }: Answerable) {
-  const { ends } = full;
-  // Beyond the first time that nothing reaches there is nothing to see.
-  const over = ends.holds.findIndex((h) => h.chance < 0.005);
-  const drawn = over < 0 ? ends.holds : ends.holds.slice(0, over + 2);
+  const { ends, runIds } = full.ends;
   const [text, setText] = useState("");
-  const wanted = parseDuration(text);
-  const shares =
-    ends.first === null ? [] : (Object.entries(ends.first.share) as [keyof typeof NAMES, number][]).sort((a, b) => b[1] - a[1]);
-  const first = shares[0];
-  const missing = (Object.keys(NAMES) as (keyof typeof NAMES)[]).filter((name) => ends.known[name] === null);
+  const typed = parseDuration(text);
+  const sec = typed.ok && typed.ms > 0 ? typed.ms / 1000 : usualSec(full);
+  const words = useMemo(() => endsWords(ends, sec), [ends, sec]);
+  const holds = useMemo(() => holdsOf(full, sec), [full, sec]);
   return (
     <div>
-      <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>
-        {first === undefined || first[1] < 0.005
-          ? "no end is known well enough to say."
-          : `${missing.length > 0 ? "of the ends that are known, " : ""}${NAMES[first[0]]} ends it first, in ${Math.floor(100 * first[1])} of 100 runs.`}
-      </Lead>
-      {ends.holds.length > 0 && (
-        <>
-          <div className="no-print mt-3 max-w-xs">
-            <TextField
-              label="Hold for"
-              placeholder="0:30"
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              hint={wanted.ok ? `reads as ${wanted.echo}` : undefined}
-            />
-          </div>
-          {wanted.ok && (
-            <p
-              className="mt-2"
-              role="status"
-            >{`Chance to hold ${wanted.echo}: ${chanceAt(ends.holds, wanted.ms / 1000)} (known ends only).`}</p>
-          )}
-          <HoldChart holds={drawn} />
-          <ChartTable
-            what="Chances"
-            heads={["Time to hold", "Chance"]}
-            rows={drawn.filter((_, i) => i % 2 === 0).map((h) => [hms(h.sec), `${Math.floor(100 * h.chance)} %`])}
-          />
-        </>
-      )}
+      <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>{words.lead}</Lead>
+      <div className="no-print mt-3 max-w-xs">
+        <TextField
+          label="Hold for"
+          placeholder={hms(usualSec(full))}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          hint={typed.ok ? `reads as ${typed.echo}` : `left empty: ${hms(usualSec(full))}`}
+        />
+      </div>
+      <HoldChart holds={holds} />
+      <ChartTable
+        what="Chances"
+        heads={["Time to hold", "At least", "At most"]}
+        rows={holds.map((h) => [hms(h.sec), printed(h.lo, Math.floor), printed(h.hi, Math.ceil)])}
+      />
       <Reasons>
-        {shares
-          .filter(([, s]) => s >= 0.005)
-          .map(([name, s]) => (
-            <Reason key={name} title={`${Math.floor(100 * s)} of 100:`} text={`${NAMES[name]} comes first.`} />
-          ))}
-        {missing.map((name) => (
-          <Reason
-            key={name}
-            title={`${name === "heat" ? "Heat" : name === "battery" ? "Battery" : "Card"}: not known here.`}
-            text={MISSING[name]}
-          />
-        ))}
+        {words.first !== null && <Reason title={words.first} text="By then, of what is known." />}
+        {words.unknown !== null && <Reason title="Unknown is not never." text={words.unknown} />}
+        {words.ground !== "" && <Reason title="Read from:" text={`${words.ground}.`} />}
+        {ends.battery.by !== "cannot end it" && ends.heat.by === "outlasted" && (
+          <Reason title="Put it on mains to learn its heat limit:" text="here the battery ended it before heat could." />
+        )}
       </Reasons>
       <Opened
         what="the chances"
-        runIds={ends.runIds}
+        runIds={runIds}
         runs={runs}
-        method="Heat and battery: a run to come, lognormal about the middle of the shutdowns (or of the batteries that ran empty, in any room), Student's t for few runs, the scatter pooled where cells scatter alike. Card: the largest in the kit, full at this mode's bitrate. The chance to hold is the product of the three. Taken for granted: the ends do not influence one another; an end that is not known is left out, which makes the chance too good."
+        method="Heat: where a limit may be claimed, its own posterior; else, and for the battery (in any room), a run to come by the ends there are and how much cameras or batteries usually scatter. A cause that was only outlasted holds at least in (n + 1) of (n + 2) runs; one of which nothing is known may end it at any time. Card: the largest in the kit, full at this mode's bitrate, give or take 5 %. The chance to hold is the product of the three; fewer than three ends of a cause give words, not per cent. Taken for granted: the ends do not influence one another. Source: worked out for this project, docs/methods/ends-first.md."
       />
     </div>
   );
 }
 
-const MISSING = {
-  heat: "No run here ended by heat, so it is left out: see whether they had levelled off.",
-  battery: "No battery of this mode ran empty, or it runs on outside power.",
-  card: "No card is in the kit.",
-} as const;
+/** The limit where there is one; else half an hour. */
+const usualSec = ({ limit }: FullCell): number => (limit.ok && limit.lowerMs > 0 ? limit.lowerMs / 1000 : 1800);
 
-function chanceAt(holds: readonly { sec: number; chance: number }[], sec: number): string {
-  const after = holds.find((h) => h.sec >= sec);
-  return after === undefined ? "beyond what is drawn" : `at least ${Math.floor(100 * after.chance)} %`;
+const POINTS = 30;
+function holdsOf(full: FullCell, sec: number): { sec: number; lo: number; hi: number }[] {
+  const mostSec = 1.3 * Math.max(sec, ...full.runs.map((r) => r.timeSec));
+  return Array.from({ length: POINTS + 1 }, (_, i) => ({
+    sec: (mostSec * i) / POINTS,
+    ...completion(full.ends.ends, (mostSec * i) / POINTS),
+  }));
 }
+
+/** Never certain, rounded against us. */
+const printed = (p: number, round: (v: number) => number): string =>
+  p > 0.98 ? "more than 98 %" : p < 0.02 ? "less than 2 %" : `${round(100 * p)} %`;

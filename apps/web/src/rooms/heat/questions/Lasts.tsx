@@ -1,17 +1,25 @@
-// How long does this mode last here? The dependable limit by the evidence ladder, the distribution-free statement always beside it, the schools
+// How long does this mode last here? The dependable limit with its days, the distribution-free statement always beside it, the schools
 // side by side, the survival curve, what is missing, and the way to record it.
 
 import { limitApi } from "../../../shared/limits/api.ts";
-import type { CellBound, FullCell } from "@keep-rolling/core/reading";
-import { hms, methodWords, notHereWords, RUNG_TITLE, unsaidWords } from "@keep-rolling/core/reading";
+import type { CellLimit, FullCell } from "@keep-rolling/core/reading";
+import {
+  cautionWords,
+  classicalBounds,
+  daysWords,
+  hms,
+  likeOthersWords,
+  methodWords,
+  missingWords,
+  unsaidWords,
+} from "@keep-rolling/core/reading";
 import type { CellStatement, Statement } from "@keep-rolling/core/cells";
 import { answerSentence, evidenceWords, neededWords, statementSentence } from "@keep-rolling/core/cells";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { Link, useNavigate } from "react-router";
 import { sentenceOf } from "../../../shared/api/api.ts";
-import { formatDate } from "../../../shared/dates/dates.ts";
+import { formatDate, zoneOf } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
-import { SelectField } from "../../../shared/ui/fields.tsx";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
 import type { HeatRow } from "../cells.ts";
 import { SurvivalChart } from "../charts.tsx";
@@ -25,12 +33,12 @@ export type LastsProps = Omit<Answerable, "full" | "report" | "client"> & { full
 export function Lasts(a: LastsProps) {
   const { cell, full, endpoint } = a;
   const { statement } = cell.reading;
-  const bound = full?.bound.ok === true ? full.bound : null;
+  const limit = full?.limit.ok === true ? full.limit : null;
   const about = `${cell.setup.mode.name}, ${cell.setup.condition.name}:${endpoint === "firstWarning" ? " to the first warning" : endpoint === "batteryEmpty" ? " until the battery is empty" : ""}`;
   return (
     <>
-      <Lead about={about}>
-        <span className="border-b-4 border-cool">{bound === null ? answerSentence(statement) : boundSentence(bound, a)}</span>
+      <Lead about={about} small={limit === null && statement.ok && statement.n === 1}>
+        <span className="border-b-4 border-cool">{limit === null ? answerSentence(statement) : limitSentence(limit, a)}</span>
       </Lead>
       {statement.ok && (
         <p className="mt-2 text-soft">
@@ -38,16 +46,15 @@ export function Lasts(a: LastsProps) {
           {cell.clockKind !== "real" && ` From a simulated camera (${cell.clockKind}).`}
         </p>
       )}
-      {statement.ok && <Schools {...a} statement={statement} bound={bound} />}
-      {full !== null && full.survival.length > 0 && <Survival full={full} limitSec={bound === null ? null : bound.lowerMs / 1000} />}
+      {statement.ok && <Schools {...a} statement={statement} limit={limit} />}
+      {full !== null && full.survival.length > 0 && <Survival full={full} limitSec={limit === null ? null : limit.lowerMs / 1000} />}
       <Reasons>
         {statement.ok && statement.n === 1 && (
           <Reason title="One run is an anecdote." text="A second can be far shorter; the share above says how little one run supports." />
         )}
-        {full !== null && <Rungs bound={full.bound} />}
-        {bound?.rung === "assumed" && <AssumedField sd={a.assumedSd} onChange={a.onAssumedSd} />}
+        {full !== null && <Claimed limit={full.limit} ownRuns={full.runs.length} />}
         <Reason title="What it takes." text={neededWords(statement)} />
-        {full !== null && <Missing full={full} statement={statement} bound={bound} />}
+        {full !== null && <Missing full={full} statement={statement} limit={limit} />}
         {statement.ok && <Typical statement={statement} tooWide={full?.scatter.tooWide ?? false} />}
         {cell.rated !== null && <RatedLine {...a} />}
         {cell.rows
@@ -59,32 +66,41 @@ export function Lasts(a: LastsProps) {
       {statement.ok && (
         <Opened
           what="the number"
-          runIds={[...new Set([...cell.reading.runs.counted.map((r) => r.runId), ...(bound?.from.runIds ?? [])])]}
+          runIds={[...new Set([...cell.reading.runs.counted.map((r) => r.runId), ...(limit?.from.runIds ?? [])])]}
           runs={a.runs}
-          method={`${bound === null ? "" : `${methodWords(bound)} `}Without assuming a shape: the shortest of all ${statement.n} counted records, censored ones too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
+          method={`${limit === null ? "" : `${methodWords(limit)} ${classicalWords(a)} `}Without assuming a shape: the shortest of all ${statement.n} counted records, censored ones too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
         />
       )}
-      {statement.ok && <Record {...a} statement={statement} bound={bound} />}
+      {statement.ok && <Record {...a} statement={statement} limit={limit} />}
     </>
   );
 }
 
-type Bound = CellBound & { ok: true };
+type Claim = CellLimit & { ok: true };
 
-function boundSentence(bound: Bound, { levels, full }: LastsProps): string {
+function limitSentence(limit: Claim, { levels, full }: LastsProps): string {
   const share =
     levels.share === 0.5 ? "half of runs" : levels.share === 0.95 ? "95 of 100 runs" : `${Math.round(levels.share * 10)} of 10 runs`;
-  const last = `${share} will last at least ${formatHms(bound.lowerMs)}`;
-  // Of the reading the bound is from: a run struck out a moment ago may still be in it.
+  // Of the reading the limit is from: a run struck out a moment ago may still be in it.
   const n = full?.runs.length ?? 0;
   const runs = n === 1 ? "this 1 run" : `these ${n} runs`;
-  if (bound.rung === "assumed") return `${last}, if runs scatter by ${(100 * bound.sd).toFixed(0)} % (assumed)`;
-  const others = bound.rung === "pooled" ? ` and the scatter of ${bound.from.cells} cells` : "";
-  return `${last}; ${formatShareDown(levels.confidence)} sure from ${runs}${others}`;
+  const others = limit.from.cells > 1 ? ` and how ${limit.from.cells} cells scatter` : "";
+  return `${share} will last at least ${formatHms(limit.lowerMs)} ${daysWords(limit)}; ${formatShareDown(levels.confidence)} sure from ${runs}${others}`;
+}
+
+/** The same claim by one law alone: a comparison, never a claim. */
+function classicalWords({ full, levels }: LastsProps): string {
+  if (full === null) return "";
+  const { weibull, lognormal } = classicalBounds(full.runs, levels);
+  const said = [
+    ...(weibull === null ? [] : [`Weibull, conditional on the runs (Lawless 1982): ${hms(weibull)}`]),
+    ...(lognormal === null ? [] : [`lognormal, noncentral t: ${hms(lognormal)}`]),
+  ];
+  return said.length === 0 ? "" : `For comparison, from this cell's own runs under one law alone: ${said.join("; ")}.`;
 }
 
 /** Shortest run, typical less a margin, statistical bound: three schools in one table, so that nobody has to choose in the dark. */
-function Schools({ full, statement, bound, levels }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
+function Schools({ full, statement, limit, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
   const less = full?.typicalLessSec ?? null;
   return (
     <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Schools side by side">
@@ -98,11 +114,11 @@ function Schools({ full, statement, bound, levels }: LastsProps & { statement: C
           ],
           ["Typical less 20 %", less === null ? "none" : hms(less), "a habit; no share and no confidence"],
           [
-            "Statistical bound",
-            bound === null ? "none yet" : formatHms(bound.lowerMs),
-            bound === null
+            "Dependable limit",
+            limit === null ? "none yet" : formatHms(limit.lowerMs),
+            limit === null
               ? "needs what is missing below"
-              : `${formatShareDown(levels.share)} of runs, ${bound.rung === "assumed" ? "with an assumed scatter" : `${formatShareDown(levels.confidence)} sure`}`,
+              : `${formatShareDown(levels.share)} of runs ${daysWords(limit)}, ${formatShareDown(levels.confidence)} sure`,
           ],
         ]}
       />
@@ -142,39 +158,33 @@ function Survival({ full, limitSec }: { full: FullCell; limitSec: number | null 
   );
 }
 
-/** Which rung it is, and why not a higher one. */
-function Rungs({ bound }: { bound: CellBound }) {
-  const above = bound.above.map((s) => `${RUNG_TITLE[s.rung].toLowerCase()}: ${notHereWords(s.because)}`).join("; ");
-  if (bound.ok)
+/** Of which days it speaks and what weakens it; or why nothing may be claimed, and what is missing. */
+function Claimed({ limit, ownRuns }: { limit: CellLimit; ownRuns: number }) {
+  if (limit.ok)
     return (
-      <Reason title={`${RUNG_TITLE[bound.rung]}.`} text={above === "" ? "The highest rung of the evidence ladder." : `Not ${above}.`} />
+      <>
+        {cautionWords(limit, ownRuns).map((words) => (
+          <Reason key={words} title="Read with care." text={words} />
+        ))}
+      </>
     );
+  const lesser = likeOthersWords(limit);
   return (
-    <Reason title="No statistical bound." text={`${above.charAt(0).toUpperCase()}${above.slice(1)}. What needs no shape stands above.`} />
+    <>
+      <Reason title="No dependable limit yet." text={missingWords(limit)} />
+      {lesser !== null && <Reason title="Not a claim:" text={lesser} />}
+    </>
   );
 }
 
-function AssumedField({ sd, onChange }: { sd: number; onChange: (sd: number) => void }) {
-  return (
-    <li className="no-print hairline py-2">
-      <SelectField
-        label="Assumed scatter of runs"
-        value={String(sd)}
-        options={[0.05, 0.1, 0.15, 0.2].map((v) => [String(v), `${Math.round(100 * v)} %`] as const)}
-        onChange={(event) => onChange(Number(event.target.value))}
-      />
-    </li>
-  );
-}
-
-/** A bound far below what runs do is never left bare. */
-function Missing({ full, statement, bound }: { full: FullCell; statement: Statement; bound: Bound | null }) {
-  const low = bound !== null && full.typicalSec !== null && bound.lowerMs / 1000 < 0.75 * full.typicalSec;
+/** A limit far below what runs do is never left bare. */
+function Missing({ full, statement, limit }: { full: FullCell; statement: Statement; limit: Claim | null }) {
+  const low = limit !== null && full.typicalSec !== null && limit.lowerMs / 1000 < 0.75 * full.typicalSec;
   const unknown = full.reading.runs.leftOut.filter((l) => l.because === "start state not known").length;
   const asks = [
     ...(unknown > 0 ? [`${unknown === 1 ? "1 run has" : `${unknown} runs have`} no start state: add it to the run and it counts`] : []),
     ...full.scatter.unsaid.filter((u) => u !== "start state not known").map(unsaidWords),
-    ...(low || bound === null ? [`more runs: the limit rises towards the typical time with each (see What next?)`] : []),
+    ...(low || limit === null ? [`more runs: the limit rises towards the typical time with each (see What next?)`] : []),
   ];
   if (asks.length === 0 || !statement.ok) return null;
   return <Reason title={low ? "Honest, but low. What is missing:" : "What would help:"} text={`${asks.join("; ")}.`} />;
@@ -224,31 +234,26 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
   );
 }
 
-function Record({ cell, statement, bound, endpoint, levels, assumedSd }: LastsProps & { statement: CellStatement; bound: Bound | null }) {
+function Record({ cell, statement, limit, endpoint, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
   const [record, { error, isLoading }] = limitApi.useRecordLimitMutation();
   const navigate = useNavigate();
-  // Where a scatter is assumed no confidence can be claimed: the shortest run is what stands by itself.
-  const claimed = bound !== null && bound.rung !== "assumed";
-  const press = async (method: "ladder" | "shortest-of-n"): Promise<void> => {
-    const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...levels, method, assumedSd });
+  const press = async (method: "dependable limit" | "shortest-of-n"): Promise<void> => {
+    const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...levels, method, zone: zoneOf(cell.clockKind) });
     if (made.data !== undefined) await navigate(`/limits/${made.data.id}`);
   };
   return (
     <div className="no-print mt-4 space-y-2">
       <div className="flex flex-wrap gap-3">
-        <Button tone="main" disabled={isLoading} onClick={() => void press(claimed ? "ladder" : "shortest-of-n")}>
+        <Button tone="main" disabled={isLoading} onClick={() => void press(limit === null ? "shortest-of-n" : "dependable limit")}>
           Record this limit
         </Button>
-        {bound !== null && (
-          <Button disabled={isLoading} onClick={() => void press(claimed ? "shortest-of-n" : "ladder")}>
-            {claimed ? "Record the shortest run" : "Record with the assumed scatter"}
+        {limit !== null && (
+          <Button disabled={isLoading} onClick={() => void press("shortest-of-n")}>
+            Record the shortest run
           </Button>
         )}
         <Button onClick={() => print()}>Print</Button>
       </div>
-      {bound !== null && !claimed && (
-        <Note>Record this limit keeps the shortest run: a share and a confidence that need no assumption.</Note>
-      )}
       {cell.clockKind === "rehearsal" && <Note>A rehearsal: the recorded limit will say so.</Note>}
       {error !== undefined && (
         <Note tone="alert" live>

@@ -1,18 +1,33 @@
 // Censored: had it levelled off? The path of each run that heat did not end; and for a run under way the live chance, with its calibration.
 
 import type { LevelledRun } from "@keep-rolling/core/reading";
-import { chanceToReach, hms, levellingWords, outlook, pastOf, pathOf, STATED, timeOfChance } from "@keep-rolling/core/reading";
+import {
+  chanceToReach,
+  hms,
+  levellingWords,
+  limitSettings,
+  outlook,
+  pastOf,
+  pathOf,
+  STATED,
+  timeOfChance,
+} from "@keep-rolling/core/reading";
 import { cellKey } from "@keep-rolling/core/kit";
 import { recordedAt } from "@keep-rolling/core/runs";
+import { useMemo } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { isOpen } from "../../../record/runs.ts";
 import { PathChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
+import { useLive } from "../../../shared/reading/useLive.ts";
+import type { LiveAnswer } from "../../../workers/jobs/liveChance.ts";
 import type { Answerable } from "./ask.ts";
 
 export function Levelled(a: Answerable) {
   const { full, runs, cell } = a;
+  const live = useLiveOf(a);
+  const calibration = live?.calibration ?? [];
   const first = full.levelling.find((l) => l.reading.ok) ?? full.levelling[0];
   const verdicts = full.levelling.flatMap((l) => (l.reading.ok ? [l.reading.verdict] : []));
   return (
@@ -23,11 +38,11 @@ export function Levelled(a: Answerable) {
         {full.levelling.map((l) => (
           <Reason key={l.runId} title={<RunLink a={a} id={l.runId} />} text={levellingWords(l.reading, l.path.witness)} />
         ))}
-        <Live {...a} />
-        {full.calibration.some((c) => c.runs > 0) && (
+        <Live {...a} live={live} />
+        {calibration.some((c) => c.runs > 0) && (
           <Reason
             title="How well the live chance tells:"
-            text={`each earlier run told from the others alone. ${full.calibration
+            text={`each earlier run told from the others alone. ${calibration
               .filter((c) => c.runs > 0)
               .map((c) => `At ${100 * c.at} % of its length ${c.reached} of ${c.runs} reached the time given ${100 * STATED} %`)
               .join("; ")}.`}
@@ -42,12 +57,12 @@ export function Levelled(a: Answerable) {
           method={`One lumped body fitted to the later two thirds of each path (search in the time constant, then Gauss–Newton). Readings close in time are alike, so the error is widened by their effective number. The gauge's top step, or the lowest shell reading at a shutdown of this mode, is where ${cell.setup.unit.name} shuts down. A path shorter than one time constant is refused.`}
         />
       )}
-      {full.calibration.some((c) => c.runs > 0) && (
+      {calibration.some((c) => c.runs > 0) && (
         <Opened
           what="the live chance"
           runIds={full.runs.filter((r) => r.event === 1).map((r) => r.runId)}
           runs={runs}
-          method="Log runtime about the middle of these shutdowns, Student's t, the scatter pooled where the unit's cells scatter alike; from four runs on moved by how late the last three gauge steps came, by as much as that told of the others. A surprise in the room, a pause or a warm start is not in it."
+          method="The chance to last any time by the dependable limit's own posterior, given that it has lasted so far; from four shutdowns on its times are stretched by how late the last three gauge steps came, by as much as that told of the others. A surprise in the room, a pause or a warm start is not in it."
         />
       )}
     </div>
@@ -87,18 +102,34 @@ function Path({ run }: { run: LevelledRun }) {
   );
 }
 
+/** Shutdowns of the cell with their paths. */
+const pastRuns = ({ full, runs }: Pick<Answerable, "full" | "runs">) =>
+  pastOf(
+    full.runs.flatMap((r) => {
+      const run = runs.find((x) => x.id === r.runId);
+      return run === undefined ? [] : [{ ...r, fold: run.fold }];
+    }),
+  );
+
+function useLiveOf({ full, runs, report }: Answerable): LiveAnswer | null {
+  const question = useMemo(() => {
+    // A chance is one of heat; of another end the page asks elsewhere.
+    if (report.endpoint !== "shutdown") return null;
+    const index = report.cells.findIndex((c) => c.key === full.key);
+    const cells = report.cells.map((c) => ({ setup: c.setup, records: c.runs }));
+    return { cells, index, past: pastRuns({ full, runs }), settings: limitSettings(report.levels, report.ledger) };
+  }, [full, runs, report]);
+  return useLive(question).answer;
+}
+
 /** A run of this cell that rolls now. */
-function Live({ cell, full, runs, report }: Answerable) {
+function Live({ cell, full, runs, live }: Answerable & { live: LiveAnswer | null }) {
   const open = runs.find((r) => isOpen(r) && r.fold.setup !== null && cellKey(r.fold.setup) === cell.key);
-  if (open === undefined) return null;
-  const known = full.runs.flatMap((r) => {
-    const run = runs.find((x) => x.id === r.runId);
-    return run === undefined ? [] : [{ ...r, fold: run.fold }];
-  });
+  if (open === undefined || live === null) return null;
   const lastMs = Math.max(...open.fold.effective.map((m) => m.atMs));
   const sinceSec = recordedAt(open.fold, lastMs) / 1000;
-  const o = outlook(pastOf(known), pathOf(open.fold, "gauge"), sinceSec, report.pooled);
-  if (!o.ok) return <Reason title="A run is rolling here." text="Earlier shutdowns are too few for a live chance." />;
+  const o = outlook(live.curve, pastRuns({ full, runs }), pathOf(open.fold, "gauge"), sinceSec);
+  if (!o.ok) return <Reason title="A run is rolling here." text="Earlier shutdowns are too few for a live chance: it takes three." />;
   const reach = timeOfChance(o, STATED, sinceSec);
   const round = Math.ceil((sinceSec + 300) / 300) * 300;
   return (

@@ -15,7 +15,7 @@ export function Next(a: Answerable) {
   const { report, cell } = a;
   const [text, setText] = useState("");
   const reading = parseDuration(text);
-  const { answer, trouble, stale } = useNext(report, reading.ok ? reading.ms / 1000 : null);
+  const { answer, trouble, stale } = useNext(report, cell.key, reading.ok ? reading.ms / 1000 : null);
   if (trouble !== null) return <Note tone="alert">{`The statistics could not be read: ${trouble}.`}</Note>;
   if (answer === null) return <Loading what="runs to come" />;
   const best = answer.next[0];
@@ -23,10 +23,10 @@ export function Next(a: Answerable) {
     const setup = report.cells.find((c) => c.key === key)?.setup;
     return setup === undefined ? "" : `${setup.mode.name}, ${setup.condition.name}${firmwareOf(a, key)}`;
   };
-  const here = report.cells.findIndex((c) => c.key === cell.key);
-  const until = answer.until[here];
-  const bound = report.cells[here]?.bound;
-  const typical = report.cells[here]?.typicalSec ?? null;
+  const here = report.cells.find((c) => c.key === cell.key);
+  const { until } = answer;
+  const limit = here?.limit;
+  const typical = here?.typicalSec ?? null;
   return (
     <div aria-busy={stale}>
       <Lead about="The next best run:">
@@ -67,14 +67,23 @@ export function Next(a: Answerable) {
         />
         <Reason
           title="How it is told."
-          text="Forty sets of runs to come are drawn from the current fit, cut where the longest cut run was, and the ladder is climbed again with each; the middle of the bounds is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
+          text="Fifteen sets of runs to come are drawn about the middle of those there are, with the cell's own scatter, cut where the longest cut run was, and the limit is read again with each; the middle of the limits is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
         />
+        {here !== undefined && <Reason title="On which day:" text={dayWords(here)} />}
       </Reasons>
-      {bound?.ok === true && (
-        <Opened what="the limit it starts from" runIds={bound.from.runIds} runs={a.runs} method={methodWords(bound)} />
+      {limit?.ok === true && (
+        <Opened what="the limit it starts from" runIds={limit.from.runIds} runs={a.runs} method={methodWords(limit)} />
       )}
     </div>
   );
+}
+
+/** Runs of one day share its air, so the next are worth most on another. */
+function dayWords({ limit, runs }: Answerable["full"]): string {
+  const days = new Set(runs.flatMap((r) => (r.lasted.day === null ? [] : [r.lasted.day]))).size;
+  if (days >= 3) return `this cell has ${days} days, so its limit speaks for new ones; another day still tells most of how days differ.`;
+  const now = days === 0 ? "no day" : days === 1 ? "one day" : "two days";
+  return `on another day. This cell has ${now}; ${limit.ok ? "its limit speaks of days like these, and" : "a limit"} from three days on ${limit.ok ? "it" : "it would"} speak${limit.ok ? "s" : ""} for new days too.`;
 }
 
 const firmwareOf = ({ report }: Answerable, key: string): string => {

@@ -26,6 +26,4 @@ export interface Answerable {
   runs: readonly SeenRun[];
   endpoint: Endpoint;
   levels: ClaimLevels;
-  assumedSd: number;
-  onAssumedSd: (sd: number) => void;
 }

@@ -49,7 +49,7 @@ describe("the checker", () => {
     // Every number of a small case; of a large one an even sample, first and last among them.
     const step = Math.max(1, Math.ceil(paths.length / 12));
     const tried = paths.filter((_, i) => i % step === 0 || i === paths.length - 1);
-    for (const path of c.family === "bootstrap-bca" ? tried.slice(0, 2) : tried)
+    for (const path of c.family === "bootstrap-bca" ? tried.slice(0, 1) : tried)
       expect(checkCase(moved(c, path)), path.join(".")).not.toEqual([]);
     if (paths.length > 0) return;
     // No number at all: the refusal is what it says.

@@ -12,11 +12,11 @@ const least = (p: number, n: number): number => p - 3 * Math.sqrt((p * (1 - p)) 
 
 describe("the dependable limit covers what it claims", () => {
   it.each([
-    ["W2 Weibull .20, 6 x 4", 40],
-    ["W3 five of .05, one of .20", 40],
-    ["W4 body physics, cut at 2 h", 30],
-    ["W7 to the minute, lognormal .02 (ties)", 12],
-    ["a third broken by a gap, lognormal .10", 15],
+    ["W2 Weibull .20, 6 x 4", 25],
+    ["W3 five of .05, one of .20", 25],
+    ["W4 body physics, cut at 2 h", 20],
+    ["W7 to the minute, lognormal .02 (ties)", 6],
+    ["a third broken by a gap, lognormal .10", 8],
     ["1 x 5 Weibull .20", 200],
   ])("%s", (name, sets) => {
     const world = WORLDS.find((w) => w.name === name);

@@ -41,7 +41,7 @@ describe("the demo's runs", () => {
     // Where the cells scatter differently each keeps its own: the widest is at least twice the narrowest.
     const scatters = [plover, tern, wader].flatMap((r) => r.cells.flatMap((c) => (c.limit.ok ? [c.limit.scatter] : [])));
     expect(Math.max(...scatters)).toBeGreaterThan(2 * Math.min(...scatters));
-    expect(wader.cells.flatMap((c) => c.levelling.map((l) => l.reading.ok && l.reading.verdict))).toContain("levelled off");
+    expect(wader.cells.flatMap((c) => c.levelling.map((l) => l.reading.ok && l.reading.verdict))).toContain("levels off");
     const ratings = plover.cells.flatMap((c) => c.figures.map((f) => f.check?.verdict));
     expect(ratings).toContain("holds");
     expect(ratings).toContain("falls short");

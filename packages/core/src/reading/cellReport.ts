@@ -7,10 +7,12 @@ import type { ClaimLevels, CandidateRun, CellReading, Lasting } from "../cells/i
 import type { SurvivalStep } from "../statistics/index.ts";
 import { kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
 import type { RunFold, StartBody } from "../runs/index.ts";
-import { modeKey } from "../kit/index.ts";
 import type { CellLimit } from "./limit.ts";
-import type { Levelling, Path, Witness } from "./levelling.ts";
-import { LEAST_POINTS, levelling, pathOf, shutdownLevel } from "./levelling.ts";
+import type { TimeConstant } from "../heat/index.ts";
+import type { Levelling } from "./levelling.ts";
+import { levelling, TAU_UNKNOWN_MIN } from "./levelling.ts";
+import type { Path } from "./path.ts";
+import { pathOf } from "./path.ts";
 import type { CellRecords, Unsaid } from "./records.ts";
 import { unsaidOf } from "./records.ts";
 import type { Belief, LeadsResult } from "./warnings.ts";
@@ -52,6 +54,7 @@ export function reportCell(
   limit: CellLimit,
   candidates: readonly CandidateRun[],
   levels: ClaimLevels,
+  tau: TimeConstant,
 ): CellReport {
   const { records } = cell;
   const logs = logsOf(records);
@@ -67,7 +70,7 @@ export function reportCell(
     typicalLessSec: typicalSec === null ? null : lessThanTypical(cell),
     scatter: { sd: logs.length < 2 ? null : Math.sqrt(varianceOf(logs)), tooWide, unsaid: unsaidOf(records, cell.reading.runs.leftOut) },
     survival: kaplanMeier(lifetimesOf(records), 0.9),
-    levelling: levelledRuns(heat, candidates),
+    levelling: levelledRuns(heat, candidates, tau),
     leads: warningLeads(
       candidates.filter((c) => records.some((r) => r.runId === c.runId)),
       levels.confidence,
@@ -79,26 +82,35 @@ export function reportCell(
   };
 }
 
+/** The runs that heat did not end, each with what its gauge says. */
+function levelledRuns({ records }: CellRecords, candidates: readonly CandidateRun[], tau: TimeConstant): LevelledRun[] {
+  const cut = records.filter((r) => r.lasted.kind === "censored");
+  if (cut.length === 0) return [];
+  const tauMin = tau.by === "recoveries" ? tau.rangeMin : TAU_UNKNOWN_MIN;
+  const known = candidates.some((c) => c.struck === null && showsItsShutdown(c.fold));
+  return cut.map(({ runId, fold, timeSec }) => ({
+    runId,
+    path: pathOf(fold, "gauge"),
+    reading: known ? levelling(questionOf(fold, timeSec, tauMin)) : { ok: false, reason: "shutdown-level-not-known" },
+  }));
+}
+
+const showsItsShutdown = (fold: RunFold): boolean =>
+  fold.end?.cause === "thermal shutdown" && fold.readings.some((m) => m.body.gauge !== undefined);
+
+function questionOf(fold: RunFold, endSec: number, tauMin: { lo: number; hi: number }): Parameters<typeof levelling>[0] {
+  const startMs = fold.startMs ?? 0;
+  const sinceStart = (atMs: number): number => (atMs - startMs) / 1000;
+  return {
+    readings: fold.readings.flatMap((m) => (m.body.gauge === undefined ? [] : [{ sec: sinceStart(m.atMs), step: m.body.gauge }])),
+    endSec,
+    tauMin,
+    changed: fold.changes.some((c) => sinceStart(c.atMs) > 0 && sinceStart(c.atMs) < endSec),
+  };
+}
+
 /** The habit of taking the typical run less a fifth; null without a shutdown. */
 export function lessThanTypical(cell: Pick<CellRecords, "records">): number | null {
   const typicalSec = typicalOf(cell);
   return typicalSec === null ? null : (1 - TYPICAL_MARGIN) * typicalSec;
-}
-
-function levelledRuns({ records, setup }: CellRecords, candidates: readonly CandidateRun[]): LevelledRun[] {
-  if (records.every((r) => r.event === 1)) return [];
-  const live = candidates.filter((c) => c.struck === null);
-  const sameMode = live.filter((c) => c.fold.setup !== null && modeKey(c.fold.setup.mode) === modeKey(setup.mode));
-  const folds = (of: readonly CandidateRun[]): RunFold[] => of.map((c) => c.fold);
-  const levels: Record<Witness, number | null> = {
-    gauge: shutdownLevel(folds(live), "gauge"),
-    shell: shutdownLevel(folds(sameMode), "shell"),
-  };
-  return records
-    .filter((r) => r.event === 0)
-    .map((r) => {
-      const gauge = pathOf(r.fold, "gauge");
-      const path = gauge.time.length >= LEAST_POINTS || levels.shell === null ? gauge : pathOf(r.fold, "shell");
-      return { runId: r.runId, path, reading: levelling(path, levels[path.witness]) };
-    });
 }

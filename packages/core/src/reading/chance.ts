@@ -6,8 +6,8 @@ import type { Lasting } from "../cells/index.ts";
 import type { RunFold } from "../runs/index.ts";
 import type { ChanceCurve } from "../statistics/index.ts";
 import { chanceAt, timeOfChance as timeOn } from "../statistics/index.ts";
-import { pathOf } from "./levelling.ts";
-import type { Path } from "./levelling.ts";
+import { pathOf } from "./path.ts";
+import type { Path } from "./path.ts";
 import type { CellLimits } from "./limit.ts";
 
 /** An earlier run of the cell: ended by heat, seconds; censored ones say too little of the middle to be used here. */

@@ -7,12 +7,11 @@ import type { CandidateRun } from "../cells/index.ts";
 import { agreement, farOutside, fitPhysics, physicsAt } from "./ambient.ts";
 import { cellLimits } from "./limit.ts";
 import { calibrate, chanceToReach, outlook, pastOf, timeOfChance } from "./chance.ts";
-import { levelling, pathOf, shutdownLevel } from "./levelling.ts";
+import { pathOf } from "./path.ts";
 import type { RunRecord } from "./records.ts";
 import { unitRecords } from "./records.ts";
 import { START } from "../runs/testing/marks.ts";
 import { gaugeAt, made } from "./testing/runs.ts";
-import { levellingWords } from "./words.ts";
 
 const ASKED = { share: 0.9, confidence: 0.9 };
 const TAU = 1800;
@@ -87,37 +86,8 @@ const readings = (plateau: number, tauSec: number, sec: number) =>
   Array.from({ length: Math.floor(sec / 300) }, (_, i) => (i + 1) * 300).map((t) =>
     gaugeAt(t, Math.floor(plateau * (1 - Math.exp(-t / tauSec)))),
   );
-const shut = made("shut", { sec: 2400, between: [gaugeAt(2300, 9)] });
 
-describe("a censored run's path", () => {
-  const of = (plateau: number, sec: number, tauSec = 1500) =>
-    levelling(pathOf(made(`p${plateau}`, { sec, cause: "battery empty", between: readings(plateau, tauSec, sec) }).fold, "gauge"), 10);
-  it("had levelled off when its plateau lies below shutdown", () => {
-    const l = of(7.4, 8000);
-    expect(l).toMatchObject({ ok: true, verdict: "levelled off", shutdownAt: 10 });
-    expect(l.ok && l.verdict === "levelled off" && l.upper).toBeGreaterThan(6.9);
-    expect(levellingWords(l, "gauge")).toMatch(/^Had levelled off below shutdown: .* shutdown is at step 10\.0\.$/);
-  });
-  it("was still climbing when it leads beyond, with a time that lies ahead", () => {
-    const l = of(16, 1500, 2400);
-    if (!l.ok) {
-      expect(l.reason).toBe("path-too-short");
-      return;
-    }
-    expect(l.verdict).not.toBe("levelled off");
-    if (l.verdict === "still climbing") expect(l.expectedSec).toBeGreaterThan(1500);
-  });
-  it("refuses too few readings, a straight path, and a body that never shut down", () => {
-    expect(of(7, 900)).toEqual({ ok: false, reason: "too-few-readings" });
-    const straight = { witness: "shell" as const, time: [0, 300, 600, 900, 1200, 1500], tempC: [20, 22, 24, 26, 28, 30] };
-    expect(levelling(straight, 50)).toEqual({ ok: false, reason: "path-too-short" });
-    expect(levelling(straight, null)).toEqual({ ok: false, reason: "shutdown-level-not-known" });
-    expect([shutdownLevel([shut.fold], "gauge"), shutdownLevel([], "gauge"), shutdownLevel([shut.fold], "shell")]).toEqual([
-      10,
-      null,
-      null,
-    ]);
-  });
+describe("a run's path", () => {
   it("reads a step at the middle of the interval in which it was first seen", () => {
     const path = pathOf(made("s", { sec: 1000, between: [gaugeAt(300, 1), gaugeAt(600, 1), gaugeAt(900, 3)] }).fold, "gauge");
     expect(path.time).toEqual([150, 750, 900]);

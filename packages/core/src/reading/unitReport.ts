@@ -15,11 +15,11 @@ import type { AmbientTime, PhysicsResult } from "./ambient.ts";
 import { fitPhysics, physicsAt, REACH_C, regressionOf } from "./ambient.ts";
 import type { Change } from "./beforeAfter.ts";
 import { compareChange } from "./beforeAfter.ts";
-import type { CellReport } from "./cellReport.ts";
+import type { CellReport, LevelledRun } from "./cellReport.ts";
 import { lessThanTypical, reportCell } from "./cellReport.ts";
 import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
-import type { Ends, Known } from "./ends.ts";
+import type { Ends, Known, PathAhead } from "./ends.ts";
 import type { CellLimit } from "./limit.ts";
 import { cellLimits, limitSettings } from "./limit.ts";
 import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
@@ -120,6 +120,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     q,
     heat,
     heatLimits,
+    ledger,
     effects: heat === unit ? effects : effectsOf(effectRecords(heat, q.candidates)),
     ambient: new Map(),
     cellOf: new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)])),
@@ -151,6 +152,7 @@ interface Shared {
   /** Read to the shutdown. */
   heat: UnitRecords;
   heatLimits: readonly CellLimit[];
+  ledger: TimeConstant;
   effects: EffectsResult;
   ambient: Map<string, AmbientReading>;
   /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
@@ -162,12 +164,12 @@ interface Shared {
 function fullCell(s: Shared, cell: CellRecords, limit: CellLimit, index: number): FullCell {
   const heat = s.heat.cells[index] as CellRecords;
   const heatLimit = s.heatLimits[index] as CellLimit;
-  const report = reportCell(cell, heat, limit, s.q.candidates, s.q.levels);
+  const report = reportCell(cell, heat, limit, s.q.candidates, s.q.levels, s.ledger);
   return {
     ...report,
     ambient: ambientOf(s, heat),
     recovery: recoveryOf(s, report.key, heat, heatLimit),
-    ends: endsOf(s, heat, heatLimit),
+    ends: endsOf(s, heat, heatLimit, report.levelling),
     figures: figuresOf(s, heat, heatLimit),
   };
 }
@@ -246,7 +248,7 @@ function recoveryOf(s: Shared, key: string, heat: CellRecords, limit: CellLimit)
   return { points, fit, fallbacks, duty, dutyFromSec };
 }
 
-function endsOf(s: Shared, heat: CellRecords, limit: CellLimit): EndsReading {
+function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled: readonly LevelledRun[]): EndsReading {
   const { mode, condition } = heat.setup;
   // A battery does not know the room: every run of the mode on the same power speaks for it.
   const drained = s.battery.cells
@@ -255,7 +257,7 @@ function endsOf(s: Shared, heat: CellRecords, limit: CellLimit): EndsReading {
   const byBattery = condition.power === "internal" || condition.power === "grip";
   const cardSec = s.q.cardSec[modeKey(mode)];
   const ends: Ends = {
-    heat: heatKnown(heat, limit),
+    heat: heatKnown(heat, limit, levelled),
     battery: byBattery ? knownFrom(drained, PRESUMED.battery) : { by: "cannot end it" },
     card: cardSec === undefined ? { by: "nothing" } : { by: "size", atSec: cardSec, spread: NOMINAL_BITRATE },
   };
@@ -265,10 +267,22 @@ function endsOf(s: Shared, heat: CellRecords, limit: CellLimit): EndsReading {
 const NOMINAL_BITRATE = 0.05;
 
 /** Where heat carries a claim the chance is the limit's own, so that the two cannot contradict one another. */
-function heatKnown({ records }: CellRecords, limit: CellLimit): Known {
-  if (!limit.ok) return knownFrom(records, PRESUMED.heat);
+function heatKnown({ records }: CellRecords, limit: CellLimit, levelled: readonly LevelledRun[]): Known {
+  if (!limit.ok) {
+    const known = knownFrom(records, PRESUMED.heat);
+    return known.by === "outlasted" ? { ...known, path: pathAhead(records, levelled) } : known;
+  }
   const ends = shutdownsIn(records);
   return { by: "limit", curve: limit.curve, ends, outlasted: records.length - ends };
+}
+
+/** What the gauge of the longest run says of the time after it; null: nothing. */
+function pathAhead(records: readonly RunRecord[], levelled: readonly LevelledRun[]): PathAhead | null {
+  const longest = records.reduce<RunRecord | null>((most, r) => (most === null || r.timeSec > most.timeSec ? r : most), null);
+  const reading = levelled.find((l) => l.runId === longest?.runId)?.reading;
+  if (reading?.ok !== true) return null;
+  const climbing = reading.verdict === "still climbing";
+  return { levelsOff: reading.levelsOff, climbing, rangeSec: climbing ? reading.rangeSec : null };
 }
 
 function knownFrom(records: readonly RunRecord[], about: number): Known {

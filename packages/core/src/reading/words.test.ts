@@ -5,6 +5,7 @@ import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
 import { CAUSES } from "./causes.ts";
 import type { Levelling } from "./levelling.ts";
+import { LEVELLING_REFUSALS } from "./levelling.ts";
 import type { RatingCheck } from "./rating.ts";
 import type { RecoveryResult } from "./recovery.ts";
 import type { Belief } from "./warnings.ts";
@@ -50,20 +51,20 @@ describe("causes", () => {
 });
 
 describe("paths, recoveries, warnings, ratings, changes", () => {
-  it("levelled off, climbing and neither, in the witness's own unit", () => {
-    const off: Levelling = { ok: true, verdict: "levelled off", plateau: 7.43, upper: 7.81, shutdownAt: 10, tauSec: 1500 };
-    expect(levellingWords(off, "gauge")).toBe(
-      "Had levelled off below shutdown: the path leads to step 7.4, at most step 7.9 (90 % sure), shutdown is at step 10.0.",
+  it("levels off, climbs and neither, times rounded outwards", () => {
+    const off: Levelling = { ok: true, verdict: "levels off", levelsOff: 0.98, upper: 7.81 };
+    expect(levellingWords(off)).toBe("Levels off below shutdown: plateau at most step 7.9 (90 % sure), if nothing around it changed.");
+    const up: Levelling = { ok: true, verdict: "still climbing", levelsOff: 0.02, upper: 14, rangeSec: { lo: 3959, hi: 6201 } };
+    expect(levellingWords(up)).toBe("Still climbing: shutdown between 1:05 and 1:44 (8 of 10), if nothing changes.");
+    const open = { ok: true, verdict: "cannot tell", levelsOff: 0.5, upper: 11 } as const;
+    expect(levellingWords({ ...open, tells: { afterMin: 45, mostly: true } })).toBe("Cannot tell yet: about 45 more minutes would tell.");
+    expect(levellingWords({ ...open, tells: { afterMin: 60, mostly: false } })).toBe(
+      "Cannot tell yet: 60 more minutes would tell in about half the cases.",
     );
-    const up: Levelling = { ok: true, verdict: "still climbing", plateau: 58, shutdownAt: 52, expectedSec: 4000.9 };
-    expect(levellingWords(up, "shell")).toBe(
-      "Still climbing: the path leads to 58.0 °C, beyond shutdown at 52.0 °C; expected at about 1:06:40.",
-    );
-    expect(levellingWords({ ok: true, verdict: "cannot tell", plateau: 9.6, upper: 10.31, shutdownAt: 10 }, "gauge")).toMatch(
-      /^Cannot tell: .* perhaps to step 10\.4; shutdown is at step 10\.0\.$/,
-    );
-    for (const reason of ["too-few-readings", "path-too-short", "shutdown-level-not-known"] as const)
-      expect(levellingWords({ ok: false, reason }, "gauge")).toMatch(/^[A-Z].*\.$/);
+    expect(levellingWords({ ...open, tells: null })).toMatch(/^Cannot tell: the plateau lies about at shutdown/);
+    const reasons = LEVELLING_REFUSALS.map((reason) => levellingWords({ ok: false, reason }));
+    expect(new Set(reasons).size).toBe(reasons.length);
+    for (const words of reasons) expect(words).toMatch(/^[A-Z].*\.$/);
   });
   it("rests are rounded up to whole minutes", () => {
     const fit: RecoveryResult = {

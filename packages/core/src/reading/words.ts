@@ -1,11 +1,11 @@
 // The findings in plain words. Shares of cost are rounded to whole per cent outwards; limits down; nothing here computes.
 
-import { formatDay, formatHms, formatShareDown } from "../format/index.ts";
+import { formatDay, formatHms, formatShareDown, formatTick } from "../format/index.ts";
 import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
 import type { Effect, EffectsResult, Factor } from "./effects.ts";
 import type { CellLimit } from "./limit.ts";
-import type { Levelling } from "./levelling.ts";
+import type { Levelling, LevellingRefusal } from "./levelling.ts";
 import type { RatingCheck } from "./rating.ts";
 import type { Unsaid } from "./records.ts";
 import type { RecoveryResult } from "./recovery.ts";
@@ -119,23 +119,27 @@ const UNSAID: Readonly<Record<Unsaid, string>> = {
 };
 export const unsaidWords = (u: Unsaid): string => UNSAID[u];
 
-export function levellingWords(l: Levelling, witness: "gauge" | "shell"): string {
-  if (!l.ok) {
-    return {
-      "too-few-readings": "Too few readings of gauge or shell to see a path.",
-      "path-too-short": "The path is too short to bend: it tells how fast it rose, not where it leads.",
-      "shutdown-level-not-known": "This body has not shut down yet with readings, so nobody knows at which level it does.",
-    }[l.reason];
-  }
-  const value = (v: number): string => (witness === "gauge" ? `step ${v.toFixed(1)}` : `${v.toFixed(1)} °C`);
-  const at = value(l.shutdownAt);
+const NOT_TOLD: Readonly<Record<LevellingRefusal, string>> = {
+  "surroundings-changed": "Cannot tell: fan, sun, screen, power or place changed while it ran.",
+  "too-few-readings": "Cannot tell: fewer than three readings of the gauge after the first minutes.",
+  "too-short": "Cannot tell: shorter than the body's time constant, it says how fast it rose, not where it leads.",
+  "gauge-fell": "Cannot tell: the gauge fell; something changed around it.",
+  "not-one-rise": "Cannot tell: the readings do not follow one rise; something changed around it.",
+  "shutdown-level-not-known": "This body has not shut down yet with readings, so nobody knows at which step it does.",
+};
+
+/** Of the gauge's steps; times and limits rounded against us. */
+export function levellingWords(l: Levelling): string {
+  if (!l.ok) return NOT_TOLD[l.reason];
   switch (l.verdict) {
-    case "levelled off":
-      return `Had levelled off below shutdown: the path leads to ${value(l.plateau)}, at most ${value(Math.ceil(l.upper * 10) / 10)} (90 % sure), shutdown is at ${at}.`;
+    case "levels off":
+      return `Levels off below shutdown: plateau at most step ${(Math.ceil(l.upper * 10) / 10).toFixed(1)} (90 % sure), if nothing around it changed.`;
     case "still climbing":
-      return `Still climbing: the path leads to ${value(l.plateau)}, beyond shutdown at ${at}; expected at about ${hms(l.expectedSec)}.`;
+      return `Still climbing: shutdown between ${formatTick(l.rangeSec.lo * 1000)} and ${formatTick(Math.ceil(l.rangeSec.hi / 60) * 60_000)} (8 of 10), if nothing changes.`;
     case "cannot tell":
-      return `Cannot tell: the path leads to ${value(l.plateau)}, perhaps to ${value(Math.ceil(l.upper * 10) / 10)}; shutdown is at ${at}.`;
+      if (l.tells === null)
+        return "Cannot tell: the plateau lies about at shutdown, and readings will not tell within two hours; let it run to its end, or run it in a room three degrees warmer.";
+      return `Cannot tell yet: ${l.tells.mostly ? `about ${l.tells.afterMin} more minutes would tell` : `${l.tells.afterMin} more minutes would tell in about half the cases`}.`;
   }
 }
 

@@ -22,6 +22,7 @@ export { dot, explained, invertPositive, leastSquares, quadratic } from "./linea
 export { logRank } from "./logRank.ts";
 export type { ChanceCurve } from "./limit/chanceCurve.ts";
 export { chanceAt, chanceCurve, timeOfChance } from "./limit/chanceCurve.ts";
+export { phi } from "./limit/normalTable.ts";
 export { PRESUMED, predictiveCurve, sdBetween } from "./limit/predictive.ts";
 export type { LifeLimit, LimitSettings } from "./limit/lifeLimits.ts";
 export { lifeLimits, limitReader } from "./limit/lifeLimits.ts";

@@ -11,6 +11,7 @@ import {
   pathOf,
   STATED,
   timeOfChance,
+  SHUTDOWN_STEP,
 } from "@keep-rolling/core/reading";
 import { cellKey } from "@keep-rolling/core/kit";
 import { recordedAt } from "@keep-rolling/core/runs";
@@ -36,7 +37,7 @@ export function Levelled(a: Answerable) {
       {first !== undefined && <Path run={first} />}
       <Reasons>
         {full.levelling.map((l) => (
-          <Reason key={l.runId} title={<RunLink a={a} id={l.runId} />} text={levellingWords(l.reading, l.path.witness)} />
+          <Reason key={l.runId} title={<RunLink a={a} id={l.runId} />} text={levellingWords(l.reading)} />
         ))}
         <Live {...a} live={live} />
         {calibration.some((c) => c.runs > 0) && (
@@ -54,7 +55,7 @@ export function Levelled(a: Answerable) {
           what="the paths"
           runIds={full.levelling.map((l) => l.runId)}
           runs={runs}
-          method={`One lumped body fitted to the later two thirds of each path (search in the time constant, then Gauss–Newton). Readings close in time are alike, so the error is widened by their effective number. The gauge's top step, or the lowest shell reading at a shutdown of this mode, is where ${cell.setup.unit.name} shuts down. A path shorter than one time constant is refused.`}
+          method={`Of every rise towards a plateau that passes between the readings (plateau, start, time constant within its range, a slow part of up to a fifth) the share that stays below shutdown; one term for each boundary of the gauge between whole steps, not for each reading. "Levels off" and "still climbing" need nine tenths of it. Worked out and simulated for this project (docs/methods/levelling.md); a fan or the sun that changes unmarked is noticed in 35 to 80 %. Shell temperatures are not judged. ${cell.setup.unit.name} shuts down at step 10.`}
         />
       )}
       {calibration.some((c) => c.runs > 0) && (
@@ -71,13 +72,13 @@ export function Levelled(a: Answerable) {
 
 function leadOf(all: readonly LevelledRun[], verdicts: readonly string[]): string {
   if (all.length === 0) return "every counted run here ended by heat; nothing to level off.";
-  const off = verdicts.filter((v) => v === "levelled off").length;
-  if (off === all.length)
-    return `all ${all.length === 1 ? "of 1 run" : `${all.length} runs`} that heat did not end had levelled off below shutdown.`;
+  const off = verdicts.filter((v) => v === "levels off").length;
+  if (off === 1 && all.length === 1) return "the run that heat did not end levels off below shutdown, if nothing changed.";
+  if (off === all.length) return `all ${all.length} runs that heat did not end level off below shutdown, if nothing changed.`;
   if (off > 0)
-    return `${off} of ${all.length} runs that heat did not end had levelled off; the others do not tell, or were still climbing.`;
+    return `${off} of ${all.length} runs that heat did not end ${off === 1 ? "levels" : "level"} off, if nothing changed; the others do not tell, or still climbed.`;
   return verdicts.includes("still climbing")
-    ? "still climbing: longer runs would have shut down."
+    ? "still climbing: longer runs would have shut down, if nothing changed."
     : "the paths do not tell: only at least.";
 }
 
@@ -91,13 +92,9 @@ function Path({ run }: { run: LevelledRun }) {
   const points = path.time.map((sec, i) => ({ sec, value: path.tempC[i] ?? 0 }));
   return (
     <>
-      <PathChart points={points} shutdownAt={reading.ok ? reading.shutdownAt : null} plateau={reading.ok ? reading.plateau : null} />
-      <p className="text-sm text-soft">{`${path.witness === "gauge" ? "Gauge steps" : "Shell, °C"} of the first such run; dashed: where the path leads.`}</p>
-      <ChartTable
-        what="The path"
-        heads={["Elapsed", path.witness === "gauge" ? "Gauge" : "Shell, °C"]}
-        rows={points.map((p) => [hms(p.sec), p.value])}
-      />
+      <PathChart points={points} shutdownAt={SHUTDOWN_STEP} plateau={reading.ok ? reading.upper : null} />
+      <p className="text-sm text-soft">Gauge steps of the first such run; dashed: what the plateau lies below, 90 % sure.</p>
+      <ChartTable what="The path" heads={["Elapsed", "Gauge"]} rows={points.map((p) => [hms(p.sec), p.value])} />
     </>
   );
 }

@@ -1,8 +1,10 @@
 // A temperature that was not tested, two ways. Physics: one lumped body whose plateau rises with ambient; time to shutdown from cold is
 // tau ln(rise / (ambient - critical)), so below the critical ambient it never shuts down. Regression: log runtime falls by the same share a degree
 // and knows no such floor. Both are shown; in the cool physics is to be trusted. Far outside what was tested both refuse.
-// The body's time constant is taken as known (the protocol's); rise and critical ambient are fitted, the scatter is the ladder's.
+// The body's time constant is known as a range only: rise and critical ambient are fitted at its middle and at both ends, and every range that is said
+// covers all three. "Never" is said where none of them expects a shutdown.
 
+import type { LimitSettings } from "../statistics/index.ts";
 import { logNormalPdf, logNormalSf } from "../statistics/index.ts";
 import { modeKey } from "../kit/index.ts";
 import type { EffectsResult, Factor } from "./effects.ts";
@@ -17,21 +19,24 @@ export const REACH_C = 3;
 export interface PhysicsFit {
   ok: true;
   criticalC: number;
-  /** 90 % range by the profile of the likelihood, criticalC and rise together. */
+  /** 90 % range by the profile of the likelihood, criticalC and rise together, over the range of the time constant. */
   criticalRange: { lo: number; hi: number };
   riseK: number;
   tauSec: number;
+  tauFactor: number;
   testedC: { lo: number; hi: number };
   runIds: string[];
-  /** Points of the grid within the range, for predictions. */
-  within: readonly { criticalC: number; riseK: number }[];
+  /** Points of the grids within the range, for predictions. */
+  within: readonly (Point & { tauSec: number })[];
 }
-export type PhysicsResult = PhysicsFit | { ok: false; reason: "one-temperature" | "no-shutdown" | "does-not-fall-with-heat" };
+/** As the limit knows it. */
+type Tau = Pick<LimitSettings, "tauSec" | "tauFactor">;
+export type PhysicsResult = PhysicsFit | { ok: false; reason: "one-temperature" | "no-shutdown" | "no-floor-in-reach" };
 
 const HALF_CHI_90 = 2.7055 / 2;
 
-/** Records of one mode with the same settings but for ambient. `sd`: log scatter of runs. */
-export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: number): PhysicsResult {
+/** Records of one mode with the same settings but for ambient. The time constant lies within `tauFactor` of `tauSec`; `sd`: log scatter of runs. */
+export function fitPhysics(records: readonly RunRecord[], { tauSec, tauFactor }: Tau, sd: number): PhysicsResult {
   if (!(tauSec > 0)) throw new RangeError(`tauSec must be positive, got ${tauSec}`);
   if (!(sd > 0)) throw new RangeError(`sd must be positive, got ${sd}`);
   const ended = records.filter((r) => r.event === 1);
@@ -39,18 +44,22 @@ export function fitPhysics(records: readonly RunRecord[], tauSec: number, sd: nu
   const ambients = ended.map((r) => r.setup.ambient.valueC);
   const testedC = { lo: Math.min(...ambients), hi: Math.max(...ambients) };
   if (testedC.hi - testedC.lo < APART_C) return { ok: false, reason: "one-temperature" };
-  const value = likelihoodOf(records, tauSec, sd);
-  const best = zoom(value, testedC);
-  const within = contour(value, best, testedC);
+  const fits = [...new Set([tauSec, tauSec / tauFactor, tauSec * tauFactor])].map((tau) => {
+    const value = likelihoodOf(records, tau, sd);
+    const best = zoom(value, testedC);
+    return { best, within: contour(value, best, testedC).map((p) => ({ ...p, tauSec: tau })) };
+  });
+  const { best } = fits[0] as (typeof fits)[number];
+  const within = fits.flatMap((f) => f.within);
   const criticals = within.map((p) => p.criticalC);
-  // At the far ends of the grid the times hardly change with ambient, and the body's law finds no floor.
-  if (Math.min(...criticals) <= testedC.lo - FAR_C + 1 || best.riseK >= MOST_RISE_K - 1)
-    return { ok: false, reason: "does-not-fall-with-heat" };
+  // At the far ends of the grid the runs do not tell how their times fall with ambient, and the body's law finds no floor.
+  if (Math.min(...criticals) <= testedC.lo - FAR_C + 1 || best.riseK >= MOST_RISE_K - 1) return { ok: false, reason: "no-floor-in-reach" };
   return {
     ok: true,
     ...best,
     criticalRange: { lo: Math.min(...criticals), hi: Math.max(...criticals) },
     tauSec,
+    tauFactor,
     testedC,
     runIds: records.map((r) => r.runId),
     within,
@@ -147,11 +156,11 @@ const axis = (from: number, to: number, n: number): number[] => Array.from({ len
 
 export type AmbientTime = { ok: true; time: Factor } | { ok: false; reason: "far-outside" | "never" | "no-slope" };
 
-/** Typical seconds at an ambient; `hi` is infinite where never is within the range. "never": the best fit lies below its critical ambient. */
+/** Typical seconds at an ambient; `hi`, and `mid` too, are infinite where never is within the range. "never": over the whole range it is below its critical ambient. */
 export function physicsAt(fit: PhysicsFit, ambientC: number): AmbientTime {
   if (farOutside(fit.testedC, ambientC)) return { ok: false, reason: "far-outside" };
-  if (ambientC <= fit.criticalC) return { ok: false, reason: "never" };
-  const times = fit.within.map((p) => timeAt(fit.tauSec, p.criticalC, p.riseK, ambientC));
+  if (ambientC <= fit.criticalRange.lo) return { ok: false, reason: "never" };
+  const times = fit.within.map((p) => timeAt(p.tauSec, p.criticalC, p.riseK, ambientC));
   return {
     ok: true,
     time: { mid: timeAt(fit.tauSec, fit.criticalC, fit.riseK, ambientC), lo: Math.min(...times), hi: Math.max(...times) },
@@ -184,7 +193,7 @@ export function regressionOf(effects: EffectsResult, like: RunRecord | undefined
 export type Agreement = { ok: true; agree: boolean; ratio: number } | { ok: false };
 /** Do the two ways agree: does either middle lie within the other's range? */
 export function agreement(a: AmbientTime, b: AmbientTime): Agreement {
-  if (!a.ok || !b.ok) return { ok: false };
+  if (!a.ok || !b.ok || !Number.isFinite(a.time.mid) || !Number.isFinite(b.time.mid)) return { ok: false };
   const inside = (t: number, range: Factor): boolean => t >= range.lo && t <= range.hi;
   return { ok: true, agree: inside(a.time.mid, b.time) || inside(b.time.mid, a.time), ratio: a.time.mid / b.time.mid };
 }

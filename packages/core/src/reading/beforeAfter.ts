@@ -20,22 +20,41 @@ export type Change =
       verdict: ChangeVerdict;
       margin: number;
       by: "exact" | "pivot";
+      /** Of the interval. */
+      confidence: number;
       n: { before: number; after: number };
     }
   | { ok: false; reason: "too-few-shutdowns" | "no-fit"; n: { before: number; after: number } };
 
 export const SAME_MARGIN = 0.1;
 const CONFIDENCE = 0.9;
+const FOR_A_VERDICT = 3;
 const DRAWS = 2000;
 
-/** Two shutdowns on either side at least. */
-export function compareChange(before: readonly Timed[], after: readonly Timed[], margin = SAME_MARGIN, seed = 20_310_603): Change {
+/** Two shutdowns on either side at least, three for a verdict. `pairs`: how many comparisons are looked at together; each is made the surer for it (Bonferroni). */
+export function compareChange(
+  before: readonly Timed[],
+  after: readonly Timed[],
+  pairs = 1,
+  margin = SAME_MARGIN,
+  seed = 20_310_603,
+): Change {
   const n = { before: before.length, after: after.length };
   if (shutdownsOf(before).length < 2 || shutdownsOf(after).length < 2) return { ok: false, reason: "too-few-shutdowns", n };
   const complete = [...before, ...after].every((r) => r.event === 1);
-  const ratio = complete ? exactRatio(logsOf(before), logsOf(after)) : pivotRatio(before, after, seed);
+  const confidence = 1 - (1 - CONFIDENCE) / pairs;
+  const ratio = complete ? exactRatio(logsOf(before), logsOf(after), confidence) : pivotRatio(before, after, confidence, seed);
   if (ratio === null) return { ok: false, reason: "no-fit", n };
-  return { ok: true, ratio, verdict: verdictOf(ratio, margin), margin, by: complete ? "exact" : "pivot", n };
+  const few = Math.min(shutdownsOf(before).length, shutdownsOf(after).length) < FOR_A_VERDICT;
+  return {
+    ok: true,
+    ratio,
+    verdict: few ? "cannot tell yet" : verdictOf(ratio, margin),
+    margin,
+    by: complete ? "exact" : "pivot",
+    confidence,
+    n,
+  };
 }
 
 /** The margin is asked first: a difference too small to matter is none, however certain. */
@@ -47,16 +66,16 @@ function verdictOf({ lo, hi }: Factor, margin: number): ChangeVerdict {
 }
 
 /** Welch's interval on the logs: the sides need not scatter alike. */
-function exactRatio(a: readonly number[], b: readonly number[]): Factor {
+function exactRatio(a: readonly number[], b: readonly number[], confidence: number): Factor {
   const mean = (v: readonly number[]): number => v.reduce((s, x) => s + x, 0) / v.length;
   const [va, vb] = [varianceOf(a) / a.length, varianceOf(b) / b.length];
   const diff = mean(b) - mean(a);
   const df = va + vb > 0 ? (va + vb) ** 2 / (va ** 2 / (a.length - 1) + vb ** 2 / (b.length - 1)) : 1;
-  const half = studentQuantile((1 + CONFIDENCE) / 2, df) * Math.sqrt(va + vb);
+  const half = studentQuantile((1 + confidence) / 2, df) * Math.sqrt(va + vb);
   return { mid: Math.exp(diff), lo: Math.exp(diff - half), hi: Math.exp(diff + half) };
 }
 
-function pivotRatio(before: readonly Timed[], after: readonly Timed[], seed: number): Factor | null {
+function pivotRatio(before: readonly Timed[], after: readonly Timed[], confidence: number, seed: number): Factor | null {
   const all = [...before, ...after];
   const pivots = bootstrapPivots(
     {
@@ -70,6 +89,6 @@ function pivotRatio(before: readonly Timed[], after: readonly Timed[], seed: num
     randomFrom(seed),
   );
   if (!pivots.ok) return null;
-  const { lo, hi } = pivotInterval(pivots, 1, CONFIDENCE);
+  const { lo, hi } = pivotInterval(pivots, 1, confidence);
   return { mid: Math.exp(pivots.fit.coef[1] ?? 0), lo: Math.exp(lo), hi: Math.exp(hi) };
 }

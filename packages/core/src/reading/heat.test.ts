@@ -28,9 +28,11 @@ const at = (ambients: readonly number[], sd = 0, seed = 1): RunRecord[] => {
   );
 };
 
+const KNOWN = { tauSec: TAU, tauFactor: 1 };
+
 describe("a temperature that was not tested", () => {
   it("comes back exactly from runs without scatter", () => {
-    const fit = fitPhysics(at([18, 18, 24, 24, 30, 30]), TAU, 0.05);
+    const fit = fitPhysics(at([18, 18, 24, 24, 30, 30]), KNOWN, 0.05);
     if (!fit.ok) throw new Error(fit.reason);
     expect(fit.criticalC).toBeCloseTo(10, 0);
     expect(fit.riseK).toBeCloseTo(45, -0.5);
@@ -42,7 +44,7 @@ describe("a temperature that was not tested", () => {
     let covered = 0;
     let answered = 0;
     for (let seed = 1; seed <= 200; seed++) {
-      const fit = fitPhysics(at([18, 18, 18, 24, 24, 24, 30, 30, 30], 0.08, seed), TAU, 0.08);
+      const fit = fitPhysics(at([18, 18, 18, 24, 24, 24, 30, 30, 30], 0.08, seed), KNOWN, 0.08);
       if (!fit.ok) continue;
       const t = physicsAt(fit, 27);
       answered++;
@@ -52,27 +54,40 @@ describe("a temperature that was not tested", () => {
     expect(covered / answered).toBeGreaterThan(0.9 - 3 * Math.sqrt((0.9 * 0.1) / answered));
   });
   it("says never below the critical ambient, within reach", () => {
-    const fit = fitPhysics(at([13, 13, 20, 20, 27]), TAU, 0.03);
+    const fit = fitPhysics(at([13, 13, 20, 20, 27]), KNOWN, 0.03);
     if (!fit.ok) throw new Error(fit.reason);
     expect(physicsAt(fit, 7)).toEqual({ ok: false, reason: "never" });
     expect(fit.criticalRange.lo).toBeLessThanOrEqual(10);
     expect(fit.criticalRange.hi).toBeGreaterThanOrEqual(10);
   });
-  it("refuses one temperature, no shutdown, and times that do not fall with heat", () => {
-    expect(fitPhysics(at([22, 22.5]), TAU, 0.1)).toEqual({ ok: false, reason: "one-temperature" });
-    expect(fitPhysics(recordsOf([made("c", { sec: 7000, cause: "battery empty" })]), TAU, 0.1)).toEqual({
+  it("carries the range of the time constant: never is said only where none of it expects a shutdown, and a constant off by a quarter still covers", () => {
+    const runs = at([13, 13, 20, 20, 27], 0.02);
+    const [known, ranged] = [fitPhysics(runs, KNOWN, 0.03), fitPhysics(runs, { tauSec: 1.25 * TAU, tauFactor: 1.5 }, 0.03)];
+    if (!known.ok || !ranged.ok) throw new Error("both fit");
+    expect(ranged.criticalRange.lo).toBeLessThan(known.criticalRange.lo);
+    expect(ranged.criticalRange.lo).toBeLessThanOrEqual(10);
+    expect(ranged.criticalRange.hi).toBeGreaterThanOrEqual(10);
+    expect(physicsAt(known, 7)).toEqual({ ok: false, reason: "never" });
+    const perhaps = physicsAt(ranged, 7);
+    expect(perhaps.ok && perhaps.time.lo).toBeLessThan(Number.POSITIVE_INFINITY);
+    expect(perhaps.ok && perhaps.time.hi).toBe(Number.POSITIVE_INFINITY);
+  });
+  it("refuses one temperature, no shutdown, and times that do not tell how they fall", () => {
+    expect(fitPhysics(at([22, 22.5]), KNOWN, 0.1)).toEqual({ ok: false, reason: "one-temperature" });
+    expect(fitPhysics(recordsOf([made("c", { sec: 7000, cause: "battery empty" })]), KNOWN, 0.1)).toEqual({
       ok: false,
       reason: "no-shutdown",
     });
     const flat = recordsOf([16, 22, 28, 34].map((c, i) => made(`f${i}`, { sec: 3000 + i, ambientC: c })));
-    expect(fitPhysics(flat, TAU, 0.05)).toMatchObject({ ok: false, reason: "does-not-fall-with-heat" });
-    expect(() => fitPhysics(flat, 0, 0.1)).toThrow(RangeError);
+    expect(fitPhysics(flat, KNOWN, 0.05)).toMatchObject({ ok: false, reason: "no-floor-in-reach" });
+    expect(() => fitPhysics(flat, { tauSec: 0, tauFactor: 1 }, 0.1)).toThrow(RangeError);
   });
   it("judges agreement by either middle in the other's range", () => {
     const t = (mid: number, lo: number, hi: number) => ({ ok: true as const, time: { mid, lo, hi } });
     expect(agreement(t(10, 9, 11), t(10.5, 9, 12))).toMatchObject({ agree: true });
     expect(agreement(t(10, 9, 11), t(13, 12, 14))).toMatchObject({ agree: false });
     expect(agreement(t(10, 9, 11), { ok: false, reason: "never" })).toEqual({ ok: false });
+    expect(agreement(t(Number.POSITIVE_INFINITY, 9, Number.POSITIVE_INFINITY), t(10, 9, 11))).toEqual({ ok: false });
     expect([farOutside({ lo: 20, hi: 30 }, 35), farOutside({ lo: 20, hi: 30 }, 35.1), farOutside({ lo: 20, hi: 21 }, 17)]).toEqual([
       false,
       true,

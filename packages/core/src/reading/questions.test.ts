@@ -104,6 +104,15 @@ describe("warnings", () => {
     expect(leads.unwarned).toBe(1);
     expect(leads.share).toBeCloseTo(0.1 ** (1 / 3), 12);
     expect(warningLeads([], 0.9)).toEqual({ ok: false, reason: "no-shutdown" });
+    // Entered late without a warning: nobody knows whether there was one.
+    const late = (run: CandidateRun): CandidateRun => ({
+      ...run,
+      fold: { ...run.fold, effective: run.fold.effective.map((m) => ({ ...m, source: "late" as const })) },
+    });
+    const some = warningLeads([warned("a", 2400, 1800, 5), late(made("l", { sec: 2000 }))], 0.9);
+    expect(some).toMatchObject({ ok: true, unwarned: 0, notRecorded: ["l"], leads: [{ runId: "a" }] });
+    expect(warningLeads([late(made("l", { sec: 2000 }))], 0.9)).toEqual({ ok: false, reason: "not-recorded" });
+    expect(warningLeads([late(warned("w", 2400, 1800, 5))], 0.9)).toMatchObject({ ok: true, shortestSec: 600, notRecorded: [] });
   });
   it("are believed only as far as they were kept", () => {
     const kept = countdownBelief(
@@ -153,6 +162,20 @@ describe("ratings and outside figures", () => {
     expect(ratingWords(short, 0.9)).toMatch(/^It does not hold: 3 of 3 runs/);
     expect(checkRating(figure, [], ASKED, null)).toMatchObject({ verdict: "cannot tell", atLeast: null });
   });
+  it("are not proved or disproved at the very edge, nor by runs under a fan", () => {
+    // 0 of 1 at 90 %: the upper bound is 0.9 itself.
+    expect(checkRating(figure, records([made("one", { sec: 2000 })]), ASKED, null).verdict).toBe("cannot tell");
+    const fan = { condition: { ...START.condition, air: "fan" as const } };
+    const blown = checkRating(figure, records([1, 2, 3].map((i) => made(`b${i}`, { sec: 2500 + i, setup: fan }))), ASKED, null);
+    expect(blown).toMatchObject({ outlasted: [], verdict: "cannot tell" });
+    // But what falls short even under a fan falls short.
+    const short = checkRating(figure, records([1, 2].map((i) => made(`f${i}`, { sec: 2000 + i, setup: fan }))), ASKED, null);
+    expect(short).toMatchObject({ fellShort: ["f1", "f2"], verdict: "falls short" });
+    // Twenty-two runs prove nine of ten without a limit, twenty-one do not.
+    const many = (n: number) =>
+      checkRating(figure, records(Array.from({ length: n }, (_, i) => made(`m${i}`, { sec: 2500 + i }))), ASKED, null);
+    expect([many(22), many(21)]).toMatchObject([{ verdict: "holds", provedBy: "share" }, { verdict: "not contradicted" }]);
+  });
   it("are explained cause by cause: the bars multiply to the ratio", () => {
     const [ours] = records([made("o", { sec: 2000 })]);
     if (ours === undefined) throw new Error("no record");
@@ -201,6 +224,16 @@ describe("before and after", () => {
       verdict: "same within the margin",
     });
     expect(compareChange(timed([2100, 2600, 1700]), timed([2300, 1800, 2700]))).toMatchObject({ verdict: "cannot tell yet" });
+  });
+  it("gives no verdict on two against two, and is the surer the more pairs are looked at together", () => {
+    const [two, other] = [timed([2100, 2105]), timed([1500, 1505])];
+    expect(compareChange(two, other)).toMatchObject({ ok: true, verdict: "cannot tell yet" });
+    const width = (pairs: number): number => {
+      const c = compareChange(timed([2100, 2150, 2200]), timed([1500, 1550, 1600]), pairs);
+      return c.ok ? c.ratio.hi / c.ratio.lo : 0;
+    };
+    expect(width(6)).toBeGreaterThan(width(1));
+    expect(compareChange(two, other, 5)).toMatchObject({ confidence: 0.98 });
   });
   it("resamples with censored runs and refuses one shutdown", () => {
     expect(compareChange(timed([2100, 2150, 2200, 2300], [1, 1, 1, 0]), timed([3000, 3100, 3200]))).toMatchObject({

@@ -43,20 +43,23 @@ export interface RatingCheck {
   /** Share of runs that outlast it, one-sided each way, with the confidence; null with no run that speaks. */
   atLeast: number | null;
   atMost: number | null;
+  /** What proves that it holds: the dependable limit of a fair cell, or the share of runs alone; null: it is not proved. */
+  provedBy: "limit" | "share" | null;
   verdict: RatingVerdict;
 }
 
-/** `bound`: seconds that the asked share is known to outlast in a fair cell; null: none. */
+/** `limitSec`: that the asked share is known to outlast in every fair cell with a limit; null: none has one. */
 export function checkRating(
   figure: Figure,
   records: readonly RunRecord[],
   levels: { share: number; confidence: number },
-  bound: number | null,
+  limitSec: number | null,
 ): RatingCheck {
   const mine = records.filter((r) => r.setup.mode.id === figure.modeId);
   const says = (r: RunRecord): "outlasted" | "fell short" | "nothing" => {
     const off = figure.ambientC === null ? 0 : r.setup.ambient.valueC - figure.ambientC;
-    if (r.timeSec >= figure.limitSec) return off >= -FAIR_C ? "outlasted" : "nothing";
+    // Outlasted in a cooler room, or under a fan, it says nothing of the rating's condition.
+    if (r.timeSec >= figure.limitSec) return off >= -FAIR_C && r.setup.condition.air !== "fan" ? "outlasted" : "nothing";
     return r.event === 1 && off <= FAIR_C && r.setup.condition.sun !== "direct" ? "fell short" : "nothing";
   };
   const of = (what: ReturnType<typeof says>): string[] => mine.filter((r) => says(r) === what).map((r) => r.runId);
@@ -64,20 +67,19 @@ export function checkRating(
   const n = outlasted.length + fellShort.length;
   const atLeast = n === 0 ? null : clopperPearsonLower(outlasted.length, n, levels.confidence);
   const atMost = n === 0 ? null : clopperPearsonUpper(outlasted.length, n, levels.confidence);
-  const known = (bound !== null && bound >= figure.limitSec) || (atLeast !== null && atLeast >= levels.share);
-  const short = atMost !== null && atMost < levels.share;
+  // At the very edge nothing is proved: 0 of 1 at 90 % is as likely as not to be chance.
+  const byShare = atLeast !== null && atLeast > levels.share + EDGE;
+  const byLimit = limitSec !== null && limitSec >= figure.limitSec;
+  const short = atMost !== null && atMost < levels.share - EDGE;
+  const holds = !short && fellShort.length === 0 && (byShare || byLimit);
+  const provedBy = !holds ? null : byLimit ? "limit" : "share";
   const verdict: RatingVerdict =
-    n === 0
-      ? "cannot tell"
-      : short
-        ? "falls short"
-        : known && fellShort.length === 0
-          ? "holds"
-          : fellShort.length === 0
-            ? "not contradicted"
-            : "cannot tell";
-  return { outlasted, fellShort, silent, atLeast, atMost, verdict };
+    n === 0 ? "cannot tell" : short ? "falls short" : holds ? "holds" : fellShort.length === 0 ? "not contradicted" : "cannot tell";
+  return { outlasted, fellShort, silent, atLeast, atMost, provedBy, verdict };
 }
+
+/** Shares nearer than this are equal: the tails are computed to twelve digits. */
+const EDGE = 1e-9;
 
 export interface Bar {
   what: Cause | "codec" | "unexplained";

@@ -21,9 +21,9 @@ import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
 import type { Ends, Known, PathAhead } from "./ends.ts";
 import type { CellLimit } from "./limit.ts";
-import { cellLimits, limitSettings } from "./limit.ts";
+import { cellLimits, limitSettings, tauOf } from "./limit.ts";
 import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
-import { checkRating, codecFactor, saidOf, waterfall } from "./rating.ts";
+import { checkRating, codecFactor, FAIR_C, saidOf, waterfall } from "./rating.ts";
 import type { CellRecords, RunRecord, UnitRecords } from "./records.ts";
 import { unitRecords } from "./records.ts";
 import type { DutyLine, RecoveryResult } from "./recovery.ts";
@@ -170,7 +170,7 @@ function fullCell(s: Shared, cell: CellRecords, limit: CellLimit, index: number)
     ambient: ambientOf(s, heat),
     recovery: recoveryOf(s, report.key, heat, heatLimit),
     ends: endsOf(s, heat, heatLimit, report.levelling),
-    figures: figuresOf(s, heat, heatLimit),
+    figures: figuresOf(s, heat),
   };
 }
 
@@ -196,7 +196,7 @@ function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
 }
 
 function readAmbient(s: Shared, records: readonly RunRecord[]): AmbientReading {
-  const known = fitPhysics(records, s.q.tauMin * 60, scatterOf(s, records));
+  const known = fitPhysics(records, tauOf(s.ledger), scatterOf(s, records));
   const all = s.effects.ok ? s.effects.model.records.map((r) => r.setup.ambient.valueC) : records.map((r) => r.setup.ambient.valueC);
   const [lo, hi] = all.length === 0 ? [0, -1] : [Math.floor(Math.min(...all) - REACH_C * 2), Math.ceil(Math.max(...all) + REACH_C * 2)];
   const regression = regressionOf(s.effects, records[0]);
@@ -296,7 +296,7 @@ function knownFrom(records: readonly RunRecord[], about: number): Known {
 }
 const shutdownsIn = (records: readonly RunRecord[]): number => records.filter((r) => isShutdown(r.lasted)).length;
 
-function figuresOf(s: Shared, cell: CellRecords, limit: CellLimit): FigureReading[] {
+function figuresOf(s: Shared, cell: CellRecords): FigureReading[] {
   const { mode } = cell.setup;
   const { firmware } = cell.setup.unit;
   const records = s.heat.cells.filter((c) => c.setup.mode.id === mode.id && c.setup.unit.firmware === firmware).flatMap((c) => c.records);
@@ -304,12 +304,21 @@ function figuresOf(s: Shared, cell: CellRecords, limit: CellLimit): FigureReadin
   return s.q.figures
     .filter((f) => f.modeId === mode.id)
     .map((figure) => {
-      const fair = figure.ambientC === null || Math.abs(cell.setup.condition.ambientC - figure.ambientC) <= 3;
-      const bound = fair && limit.ok ? limit.lowerMs / 1000 : null;
-      const check = figure.kind === "rated" ? checkRating(figure, records, s.q.levels, bound) : null;
+      const check = figure.kind === "rated" ? checkRating(figure, records, s.q.levels, fairLimitSec(s, figure, cell)) : null;
       const codec = codecFactor(s.effects, mode, saidOf(figure.says?.compression));
       return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, typicalOf(cell), s.effects, codec) };
     });
+}
+
+/** The lowest limit of the cells that are the rating's condition, whichever cell is open; null: none of them has one. */
+function fairLimitSec({ heat, heatLimits }: Shared, figure: Figure, like: CellRecords): number | null {
+  const fair = heatLimits.flatMap((limit, i) => {
+    const { mode, unit, condition } = (heat.cells[i] as CellRecords).setup;
+    const same = mode.id === figure.modeId && unit.firmware === like.setup.unit.firmware;
+    const near = figure.ambientC === null || Math.abs(condition.ambientC - figure.ambientC) <= FAIR_C;
+    return limit.ok && same && near && condition.sun !== "direct" && condition.air !== "fan" ? [limit.lowerMs / 1000] : [];
+  });
+  return fair.length === 0 ? null : Math.min(...fair);
 }
 
 const SETTING_KEYS = ["sun", "air", "screen", "power", "powerOffSetting"] as const;
@@ -324,26 +333,27 @@ const SETTING_WORDS: Readonly<Record<(typeof SETTING_KEYS)[number], string>> = {
 /** Pairs of cells that differ in firmware alone, or in one setting alone; the earlier first. */
 function changesOf(cells: readonly CellRecords[]): ChangeReading[] {
   const withRuns = cells.filter((c) => c.records.length > 0);
-  return withRuns.flatMap((a, i) =>
-    withRuns.slice(i + 1).flatMap((b): ChangeReading[] => {
+  const pairs = withRuns.flatMap((a, i) =>
+    withRuns.slice(i + 1).flatMap((b) => {
       const difference = onlyDifference(a.setup, b.setup);
       if (difference === null) return [];
       const [first, then] = startOf(a) <= startOf(b) ? [a, b] : [b, a];
-      const say = (c: CellRecords): string => (difference === "firmware" ? c.setup.unit.firmware : String(c.setup.condition[difference]));
-      return [
-        {
-          kind: difference === "firmware" ? "firmware" : "setting",
-          what: difference === "firmware" ? "firmware" : SETTING_WORDS[difference],
-          before: say(first),
-          after: say(then),
-          modeName: first.setup.mode.name,
-          conditionName: first.setup.condition.name,
-          change: compareChange(first.records, then.records),
-          runIds: { before: first.records.map((r) => r.runId), after: then.records.map((r) => r.runId) },
-        },
-      ];
+      return [{ first, then, difference }];
     }),
   );
+  return pairs.map(({ first, then, difference }): ChangeReading => {
+    const say = (c: CellRecords): string => (difference === "firmware" ? c.setup.unit.firmware : String(c.setup.condition[difference]));
+    return {
+      kind: difference === "firmware" ? "firmware" : "setting",
+      what: difference === "firmware" ? "firmware" : SETTING_WORDS[difference],
+      before: say(first),
+      after: say(then),
+      modeName: first.setup.mode.name,
+      conditionName: first.setup.condition.name,
+      change: compareChange(first.records, then.records, pairs.length),
+      runIds: { before: first.records.map((r) => r.runId), after: then.records.map((r) => r.runId) },
+    };
+  });
 }
 
 const startOf = (c: CellRecords): number => Math.min(...c.records.map((r) => r.startMs));

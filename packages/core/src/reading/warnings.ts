@@ -1,5 +1,5 @@
 // How much warning there is, and whether the minutes the camera shows can be believed. Lead: recorded time from the first warning to the shutdown;
-// a shutdown without a warning is a lead of zero. Countdowns are held against what was truly left.
+// a shutdown that was watched and came without a warning is a lead of zero, one entered late without a warning tells nothing of warnings. Countdowns are held against what was truly left.
 
 import type { CandidateRun } from "../cells/index.ts";
 import { clopperPearsonLower } from "../statistics/index.ts";
@@ -17,20 +17,28 @@ export interface WarningLeads {
   /** At least this share of shutdowns gives no less warning than the shortest, at the confidence. */
   share: number;
   unwarned: number;
+  /** Runs entered late without a warning: whether there was one is not on record. */
+  notRecorded: string[];
 }
-export type LeadsResult = ({ ok: true } & WarningLeads) | { ok: false; reason: "no-shutdown" };
+export type LeadsResult = ({ ok: true } & WarningLeads) | { ok: false; reason: "no-shutdown" | "not-recorded" };
+
+const enteredLate = ({ fold }: CandidateRun): boolean => fold.effective.some((m) => m.kind === "start" && m.source === "late");
 
 const counts = ({ fold, struck }: CandidateRun): boolean =>
   struck === null && fold.state === "ended" && fold.end?.cause === "thermal shutdown" && fold.segments.length > 0;
 
 export function warningLeads(candidates: readonly CandidateRun[], confidence: number): LeadsResult {
-  const leads = candidates.filter(counts).map(({ runId, fold }): Lead => {
-    const shownMs = fold.warnings[0]?.shownMs;
-    const endMs = fold.end?.loMs ?? 0;
-    const leadSec = shownMs === undefined ? 0 : Math.max(0, Math.floor((recordedAt(fold, endMs) - recordedAt(fold, shownMs)) / 1000));
-    return { runId, leadSec, warned: shownMs !== undefined };
-  });
-  if (leads.length === 0) return { ok: false, reason: "no-shutdown" };
+  const ended = candidates.filter(counts);
+  const notRecorded = ended.filter((c) => enteredLate(c) && c.fold.warnings.length === 0).map((c) => c.runId);
+  const leads = ended
+    .filter((c) => !notRecorded.includes(c.runId))
+    .map(({ runId, fold }): Lead => {
+      const shownMs = fold.warnings[0]?.shownMs;
+      const endMs = fold.end?.loMs ?? 0;
+      const leadSec = shownMs === undefined ? 0 : Math.max(0, Math.floor((recordedAt(fold, endMs) - recordedAt(fold, shownMs)) / 1000));
+      return { runId, leadSec, warned: shownMs !== undefined };
+    });
+  if (leads.length === 0) return { ok: false, reason: notRecorded.length > 0 ? "not-recorded" : "no-shutdown" };
   leads.sort((a, b) => a.leadSec - b.leadSec);
   return {
     ok: true,
@@ -38,6 +46,7 @@ export function warningLeads(candidates: readonly CandidateRun[], confidence: nu
     shortestSec: leads[0]?.leadSec ?? 0,
     share: shareOutlastingShortest(leads.length, confidence),
     unwarned: leads.filter((l) => !l.warned).length,
+    notRecorded,
   };
 }
 

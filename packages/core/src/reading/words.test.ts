@@ -107,6 +107,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       silent: [],
       atLeast: 0.4641,
       atMost: 1,
+      provedBy: null,
       verdict: "not contradicted",
       ...more,
     });
@@ -115,7 +116,13 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       /at most 69 % of runs/,
     );
     expect(ratingWords(check({}), 0.8)).toMatch(/of runs, 80 % sure, and not yet a proof/);
-    expect(ratingWords(check({ verdict: "holds" }), 0.9)).toMatch(/^It holds: 3 of 3/);
+    expect(ratingWords(check({ verdict: "holds", provedBy: "limit" }), 0.9)).toMatch(
+      /^It holds: 3 of 3 .* the dependable limit lies beyond it\.$/,
+    );
+    // Without a limit it is not said that one lies beyond.
+    expect(ratingWords(check({ verdict: "holds", provedBy: "share", atLeast: 0.9006 }), 0.9)).toBe(
+      "It holds: 3 of 3 runs that can speak outlasted it, and that alone is at least 90 % of runs, 90 % sure.",
+    );
     expect(ratingWords(check({ fellShort: ["d"], verdict: "cannot tell" }), 0.9)).toMatch(/^Cannot tell: 1 of 4/);
     expect(ratingWords(check({ outlasted: [], atLeast: null, atMost: null, verdict: "cannot tell" }), 0.9)).toMatch(/^No run can speak/);
   });
@@ -126,6 +133,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       verdict: "shorter",
       margin: 0.1,
       by: "exact",
+      confidence: 0.9,
       n: { before: 4, after: 4 },
       ...more,
     });
@@ -134,6 +142,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       "The same within 10 %: +1 %, 90 % interval −4 % to +7 %.",
     );
     expect(changeWords(change({ ratio: { mid: 1.1, lo: 0.9, hi: 1.3 }, verdict: "cannot tell yet" }))).toMatch(/^Cannot tell yet: \+10 %/);
+    expect(changeWords(change({ confidence: 0.975 }))).toContain("97 % interval (90 % for all pairs together)");
     expect(changeWords({ ok: false, reason: "too-few-shutdowns", n: { before: 1, after: 3 } })).toMatch(/now 1 and 3 runs/);
     expect(changeWords({ ok: false, reason: "no-fit", n: { before: 2, after: 2 } })).toBe("No fit exists.");
   });

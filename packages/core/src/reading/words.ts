@@ -179,7 +179,7 @@ export function ratingWords(c: RatingCheck, confidence: number): string {
   const n = c.outlasted.length + c.fellShort.length;
   switch (c.verdict) {
     case "holds":
-      return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, and the bound lies beyond it.`;
+      return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, ${c.provedBy === "limit" ? "and the dependable limit lies beyond it" : `and that alone is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}`}.`;
     case "not contradicted":
       return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.`;
     case "falls short":
@@ -197,15 +197,17 @@ export function changeWords(c: Change): string {
       ? "No fit exists."
       : `Too few runs ended by heat: two on either side are the least (now ${c.n.before} and ${c.n.after} runs).`;
   const percent = (f: number): string => signed(Math.round(100 * (f - 1)));
+  // Several pairs looked at together: each interval is wider, so that all hold together.
+  const interval = c.confidence > 0.9 + 1e-9 ? `${formatShareDown(c.confidence)} interval (90 % for all pairs together)` : "90 % interval";
   const range = `${signed(down(100 * (c.ratio.lo - 1)))} to ${signed(up(100 * (c.ratio.hi - 1)))}`;
   switch (c.verdict) {
     case "longer":
-      return `Lasts longer: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;
+      return `Lasts longer: ${percent(c.ratio.mid)}, ${interval} ${range}.`;
     case "shorter":
-      return `Lasts shorter: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;
+      return `Lasts shorter: ${percent(c.ratio.mid)}, ${interval} ${range}.`;
     case "same within the margin":
-      return `The same within ${Math.round(100 * c.margin)} %: ${percent(c.ratio.mid)}, 90 % interval ${range}.`;
+      return `The same within ${Math.round(100 * c.margin)} %: ${percent(c.ratio.mid)}, ${interval} ${range}.`;
     case "cannot tell yet":
-      return `Cannot tell yet: ${percent(c.ratio.mid)}, 90 % interval ${range}. More runs on both sides narrow it.`;
+      return `Cannot tell yet: ${percent(c.ratio.mid)}, ${interval} ${range}. More runs on both sides narrow it.`;
   }
 }

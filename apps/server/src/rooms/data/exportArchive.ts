@@ -9,6 +9,7 @@ import { readBlobs } from "../photos/index.ts";
 import { csv } from "./csv.ts";
 import { atOneMoment } from "./dataStore.ts";
 import { ARCHIVE_README } from "./readme.ts";
+import { takeTurns } from "./turns.ts";
 import { ZipWriter } from "./zipWriter.ts";
 
 /** Writes the archive to `file`, which must not exist. */
@@ -33,16 +34,23 @@ export async function exportArchive(deps: Deps, file: string): Promise<void> {
 
 async function writeTables(tx: Tx, deps: Deps, zip: ZipWriter): Promise<ArchiveLine<"blobs">[]> {
   const nowMs = deps.now();
+  const turn = takeTurns();
   zip.file("README.txt", [ARCHIVE_README]);
   for (const part of deps.archive) {
     const truth = zip.open(`tables/${part.table}.jsonl`);
-    for await (const lines of part.pages(tx, nowMs)) truth.write(jsonLines(lines));
+    for await (const lines of part.pages(tx, nowMs)) {
+      truth.write(jsonLines(lines));
+      await turn();
+    }
     truth.close();
     // Another pass over the same moment: a zip holds one open file at a time.
     for (const twin of part.csv) {
       const out = zip.open(`csv/${twin.name}.csv`);
       out.write(`${csv([twin.head])}\r\n`);
-      for await (const rows of twin.rows(tx, nowMs)) if (rows.length > 0) out.write(`${csv(rows)}\r\n`);
+      for await (const rows of twin.rows(tx, nowMs)) {
+        if (rows.length > 0) out.write(`${csv(rows)}\r\n`);
+        await turn();
+      }
       out.close();
     }
   }

@@ -10,15 +10,15 @@ export const RUNS_A_PART = 60;
 
 const NO_IDS: ReadonlySet<string> = new Set();
 
-/** Of the marks only those stay that say how long the camera has left; of the readings those of the body's heat. */
+/** Of the marks only those stay that say how long the camera has left, and how the run came to the record; of the readings those of the body's heat. */
 export function lean({ runId, fold, struck }: CandidateRun): CandidateRun {
   const readings = fold.readings.filter((r) => r.body.gauge !== undefined || r.body.shellC !== undefined);
-  const effective = fold.effective.filter(saysWhatIsLeft);
+  const effective = fold.effective.filter(isNeeded);
   return { runId, struck, fold: { ...fold, readings, effective, usedIds: NO_IDS, notes: [], photos: [], touches: [] } };
 }
 
-const saysWhatIsLeft = (m: Mark): boolean =>
-  !isForeign(m) && (m.kind === "warning" || (m.kind === "reading" && m.body.countdownSec !== undefined));
+const isNeeded = (m: Mark): boolean =>
+  !isForeign(m) && (m.kind === "start" || m.kind === "warning" || (m.kind === "reading" && m.body.countdownSec !== undefined));
 
 export function inParts<T>(all: readonly T[], size: number): T[][] {
   if (!(size >= 1)) throw new RangeError(`size must be at least 1, got ${size}`);

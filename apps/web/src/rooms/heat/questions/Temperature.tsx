@@ -15,12 +15,19 @@ const REFUSED: Readonly<Record<(AmbientTime & { ok: false })["reason"], string>>
   "no-slope": "cannot say",
 };
 const timeWords = (t: AmbientTime): string =>
-  t.ok ? `${hms(t.time.mid)} (${hms(t.time.lo)} to ${t.time.hi > 48 * 3600 ? "never" : hms(t.time.hi)})` : REFUSED[t.reason];
+  !t.ok
+    ? REFUSED[t.reason]
+    : t.time.mid > NEVER_SEC
+      ? `perhaps never, at the least ${hms(t.time.lo)}`
+      : `${hms(t.time.mid)} (${hms(t.time.lo)} to ${t.time.hi > NEVER_SEC ? "never" : hms(t.time.hi)})`;
+/** What is expected later than this is not expected at all. */
+const NEVER_SEC = 48 * 3600;
 
 const PHYSICS_WHY = {
   "one-temperature": "Physics needs shutdowns in two rooms at least three degrees apart, all else the same.",
   "no-shutdown": "No run with these settings ended by heat, at any temperature.",
-  "does-not-fall-with-heat": "These times hardly change with ambient, so the body's law finds no floor.",
+  "no-floor-in-reach":
+    "These runs do not tell how their times fall with ambient: the body's law finds no floor within reach. Runs in a room farther off would.",
 } as const;
 
 export function Temperature({ full, runs }: Answerable) {
@@ -64,7 +71,7 @@ export function Temperature({ full, runs }: Answerable) {
           <>
             <Reason
               title={`Below ${degrees(Math.floor(physics.criticalRange.lo))} it should never shut down by heat,`}
-              text={`by the cautious end of the range (best guess ${degrees(physics.criticalC)}). A hot day, sun or a lighter breeze is another condition.`}
+              text={`by the cautious end of the range, the time constant's own range included (best guess ${degrees(physics.criticalC)}). A hot day, sun or a lighter breeze is another condition.`}
             />
             {point !== undefined && (
               <Reason title="Physics:" text={`${timeWords(point.physics)}. In the cool it is to be trusted more than the regression.`} />
@@ -78,7 +85,7 @@ export function Temperature({ full, runs }: Answerable) {
             title="Regression:"
             text={
               !point.regression.ok && point.regression.reason === "no-slope"
-                ? "ambient did not vary on its own over the unit's runs, so no slope can be given."
+                ? "no slope can be given: too few runs, or ambient came together with another cause or did not vary."
                 : `${timeWords(point.regression)}. It knows no floor and promises a finite time everywhere.`
             }
           />
@@ -96,7 +103,7 @@ export function Temperature({ full, runs }: Answerable) {
           what="the prediction"
           runIds={ambient.tested.map((t) => t.runId)}
           runs={runs}
-          method={`One lumped body: time = τ ln(rise / (ambient − critical)), τ taken as the protocol's ${full.ambient.physics.ok ? `${Math.round(full.ambient.physics.tauSec / 60)} min` : "time constant"}; rise and critical ambient by likelihood, censored runs included, 90 % ranges by its profile. The regression is the one of "Why do runs differ?". Nothing is said farther outside the tested range than three degrees or half of it.`}
+          method={`One lumped body: time = τ ln(rise / (ambient − critical)), τ ${full.ambient.physics.ok ? `${Math.round(full.ambient.physics.tauSec / 60)} min within a factor of ${full.ambient.physics.tauFactor.toFixed(2)}` : "as a range"}; rise and critical ambient by likelihood at its middle and both ends, censored runs included, 90 % ranges by its profile over all three. The regression is the one of "Why do runs differ?". Nothing is said farther outside the tested range than three degrees or half of it.`}
         />
       )}
     </div>
@@ -104,9 +111,10 @@ export function Temperature({ full, runs }: Answerable) {
 }
 
 function leadOf({ physics, regression }: AmbientPoint): string {
-  if (!physics.ok && physics.reason === "never") return "should never shut down by heat, by its best fit.";
+  if (!physics.ok && physics.reason === "never") return "should never shut down by heat, over the whole range of what is known.";
   const best = physics.ok ? physics : regression;
-  return best.ok ? `typically ${timeWords(best)}.` : "nothing can be said.";
+  if (!best.ok) return "nothing can be said.";
+  return best.time.mid > NEVER_SEC ? `${timeWords(best)}.` : `typically ${timeWords(best)}.`;
 }
 
 /** The degree that was not tested and lies farthest from those that were, still within reach. */

@@ -16,13 +16,21 @@ export function Warned({ full, runs, levels }: Answerable) {
     <div>
       <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>
         {!leads.ok
-          ? "no run ended by heat, so nothing is known of its warning."
+          ? leads.reason === "not-recorded"
+            ? "whether there was a warning is not recorded: these runs were entered late."
+            : "no run ended by heat, so nothing is known of its warning."
           : leads.unwarned > 0
             ? `${leads.unwarned} of ${leads.leads.length} shutdowns came without a warning.`
             : `at least ${hms(leads.shortestSec)} of warning in ${formatShareDown(leads.share)} of shutdowns, ${formatShareDown(levels.confidence)} sure.`}
       </Lead>
       <Reasons>
         <Reason title="The countdown." text={beliefWords(belief, levels.confidence)} />
+        {leads.ok && leads.notRecorded.length > 0 && (
+          <Reason
+            title={`${leads.notRecorded.length === 1 ? "1 shutdown is" : `${leads.notRecorded.length} shutdowns are`} left out:`}
+            text="entered late without a warning, so whether there was one is not recorded. Add it to the run if you know."
+          />
+        )}
         {leads.ok && (
           <Reason title="Two schools." text="Obey the warning and plan to the first one, or run on: both limits can be had under Until." />
         )}
@@ -47,7 +55,7 @@ export function Warned({ full, runs, levels }: Answerable) {
             what="the warning"
             runIds={leads.leads.map((l) => l.runId)}
             runs={runs}
-            method="The shortest of n leads, without assuming a shape (Wilks 1941); a shutdown without a warning is a lead of zero. A countdown is kept when what was left is less than a minute short of it, for whole minutes are shown; shares by Clopper and Pearson, one-sided. Runs count whole: countdowns of one run are not independent."
+            method="The shortest of n leads, without assuming a shape (Wilks 1941); a watched shutdown without a warning is a lead of zero, one entered late without a warning tells nothing. A countdown is kept when what was left is less than a minute short of it, for whole minutes are shown; shares by Clopper and Pearson, one-sided. Runs count whole: countdowns of one run are not independent."
           />
         </>
       )}

@@ -66,7 +66,8 @@ export function fitPhysics(records: readonly RunRecord[], { tauSec, tauFactor }:
   };
 }
 
-const timeAt = (tauSec: number, criticalC: number, riseK: number, ambientC: number): number =>
+/** Seconds to shutdown from cold; infinite at or below the critical ambient. */
+export const timeAt = (tauSec: number, criticalC: number, riseK: number, ambientC: number): number =>
   ambientC <= criticalC ? Number.POSITIVE_INFINITY : riseK <= ambientC - criticalC ? 0 : tauSec * Math.log(riseK / (ambientC - criticalC));
 
 /** Log likelihood along the rises at one critical ambient; minus infinity as soon as it is sure to lie below `least`: most points of a grid do. */

@@ -35,6 +35,9 @@ const COLUMN: Readonly<Record<Exclude<Cause, "newer firmware">, (r: RunRecord) =
   ambient: (r) => r.setup.ambient.valueC,
 };
 
+/** What a run has of a cause: 0 or 1, or the value of a slope. */
+export const valueOf = (cause: Exclude<Cause, "newer firmware">, run: RunRecord): number => COLUMN[cause](run);
+
 export interface Column {
   cause: Cause;
   values: number[];

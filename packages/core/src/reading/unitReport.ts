@@ -1,5 +1,6 @@
 // The reading of one unit: every cell by itself, and what only several cells together can tell. Plain data, so that it crosses from a worker.
 
+import { groupBy } from "es-toolkit/array";
 import { recoveriesOf } from "../heat/index.ts";
 import type { Recovery } from "../heat/index.ts";
 import { timeConstantOf } from "../heat/index.ts";
@@ -17,6 +18,8 @@ import type { Change } from "./beforeAfter.ts";
 import { compareChange } from "./beforeAfter.ts";
 import type { CellReport, LevelledRun } from "./cellReport.ts";
 import { lessThanTypical, reportCell } from "./cellReport.ts";
+import type { Differences } from "./differences.ts";
+import { differencesOf } from "./differences.ts";
 import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
 import type { Ends, Known, PathAhead } from "./ends.ts";
@@ -71,6 +74,8 @@ export interface FigureReading {
   waterfall: WaterfallResult | null;
 }
 export interface FullCell extends CellReport {
+  /** The runs of its mode and firmware against the longest of them. */
+  differences: Differences;
   ambient: AmbientReading;
   recovery: RecoveryReading;
   ends: EndsReading;
@@ -116,12 +121,15 @@ export function readUnit(q: UnitQuestion): UnitReport {
   const heat = q.endpoint === "shutdown" ? unit : to("shutdown");
   const heatLimits = heat === unit ? limits : limitsOf(heat);
   const effects = effectsOf(effectRecords(unit, q.candidates));
+  const warmToo = effectRecords(heat, q.candidates);
   const shared: Shared = {
     q,
     heat,
     heatLimits,
     ledger,
-    effects: heat === unit ? effects : effectsOf(effectRecords(heat, q.candidates)),
+    effects: heat === unit ? effects : effectsOf(warmToo),
+    warmToo,
+    differences: new Map(),
     ambient: new Map(),
     cellOf: new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)])),
     cellSettings: new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)])),
@@ -154,6 +162,9 @@ interface Shared {
   heatLimits: readonly CellLimit[];
   ledger: TimeConstant;
   effects: EffectsResult;
+  /** Runs read to the shutdown, warm ones too. */
+  warmToo: readonly RunRecord[];
+  differences: Map<string, Differences>;
   ambient: Map<string, AmbientReading>;
   /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
   cellOf: ReadonlyMap<string, string>;
@@ -167,11 +178,37 @@ function fullCell(s: Shared, cell: CellRecords, limit: CellLimit, index: number)
   const report = reportCell(cell, heat, limit, s.q.candidates, s.q.levels, s.ledger);
   return {
     ...report,
+    differences: differencesIn(s, heat),
     ambient: ambientOf(s, heat),
     recovery: recoveryOf(s, report.key, heat, heatLimit),
     ends: endsOf(s, heat, heatLimit, report.levelling),
     figures: figuresOf(s, heat),
   };
+}
+
+/** One reading for all cells of a mode on one firmware. */
+function differencesIn(s: Shared, { setup }: CellRecords): Differences {
+  const key = `${modeKey(setup.mode)} ${setup.unit.firmware}`;
+  const known = s.differences.get(key);
+  if (known !== undefined) return known;
+  const records = s.warmToo.filter((r) => `${modeKey(r.setup.mode)} ${r.setup.unit.firmware}` === key);
+  const physics = records.length === 0 ? null : fitPhysics(alikeIn(records), tauOf(s.ledger), scatterOf(s, records));
+  const made = differencesOf({
+    records,
+    tau: tauOf(s.ledger),
+    tauFitted: s.ledger.by === "recoveries",
+    physics: physics?.ok === true ? physics : null,
+    effects: s.effects.ok ? s.effects.effects : [],
+    sd: scatterOf(s, records),
+  });
+  s.differences.set(key, made);
+  return made;
+}
+/** Cold runs with the settings that most of them have: what another room alone does. */
+function alikeIn(records: readonly RunRecord[]): RunRecord[] {
+  const cold = records.filter((r) => r.startHeat <= 0.1);
+  const groups = groupBy(cold, (r) => settingsKey(r.setup));
+  return Object.values(groups).reduce<RunRecord[]>((most, g) => (g.length > most.length ? g : most), []);
 }
 
 /** All that a condition says but its temperature. */

@@ -3,6 +3,7 @@
 import { formatDay, formatHms, formatShareDown, formatTick } from "../format/index.ts";
 import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
+import type { Cost, Difference, Range } from "./differences.ts";
 import type { Effect, EffectsResult, Factor } from "./effects.ts";
 import type { CellLimit } from "./limit.ts";
 import type { Levelling, LevellingRefusal } from "./levelling.ts";
@@ -99,6 +100,37 @@ export function effectWords({ cause, together, factor }: Effect): string {
   const with_ = together.length === 0 ? "" : `, together with ${together.map(causeWords).join(" and ")},`;
   return `${causeWords(cause)}${with_}${factor.lo <= 1 && factor.hi >= 1 ? ":" : ""} ${factorWords(factor)}`;
 }
+const minutesBetween = ({ lo, hi }: Range): string => {
+  const [a, b] = [Math.floor(lo / 60 + 1e-9), Math.ceil(hi / 60 - 1e-9)];
+  return a === b ? `${a} min` : `${a} to ${b} min`;
+};
+
+/** One cost: "started with 70 % heat left: 28 to 41 min, by this body's recoveries". */
+export function costWords({ what, amount, sec, from, weak }: Cost): string {
+  const named =
+    what === "start heat"
+      ? `started with ${Math.round(100 * amount)} % heat left`
+      : what === "ambient"
+        ? `${Math.abs(amount).toFixed(0)} °C ${amount > 0 ? "warmer" : "cooler"}`
+        : causeWords(what);
+  if (sec === null) return `${named}: what that does is not known here`;
+  const by = from === "recoveries" ? "by this body's recoveries" : from === "the body's law" ? "by the body's law" : `by ${from}`;
+  if (sec.lo < -30 && sec.hi > 30)
+    return `${named}: no cost can be told (${Math.floor(sec.lo / 60)} to ${Math.ceil(sec.hi / 60)} min), ${by}`.replace("(-", "(−");
+  const took = sec.hi <= 0 ? `gave ${minutesBetween({ lo: -sec.hi, hi: -sec.lo })}` : `took ${minutesBetween(sec)}`;
+  return `${named}: ${took}, ${by}${weak ? ", from usual values" : ""}`;
+}
+
+/** What the named causes leave of a difference. */
+export function leftWords({ left, explained, costs }: Difference): string {
+  if (costs.length === 0 && explained) return "nothing that was recorded differs, and runs of one kind scatter so much";
+  if (explained) return "nothing is left unexplained";
+  const [lo, hi] = [Math.floor(Math.abs(left.lo) / 60), Math.ceil(Math.abs(left.hi) / 60)];
+  return left.lo > 0
+    ? `${lo === hi ? lo : `${lo} to ${hi}`} min are left unexplained: look for what was not recorded`
+    : "together these causes would have taken more: one of them is overstated here";
+}
+
 export function effectsRefusal(e: EffectsResult & { ok: false }): string {
   switch (e.reason) {
     case "too-few-runs":

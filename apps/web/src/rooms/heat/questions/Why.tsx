@@ -2,8 +2,9 @@
 
 import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Effect } from "@keep-rolling/core/reading";
-import { causeWords, effectsRefusal, effectWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
+import { causeWords, costWords, effectsRefusal, effectWords, hms, leftWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
+import { Link } from "react-router";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
 import type { FactorRow } from "../../../rulers/strips/FactorRuler.tsx";
@@ -86,6 +87,7 @@ export function Why(a: Answerable) {
           <Reason key={u} title="Not alike, or not recorded:" text={`${unsaidWords(u)}.`} />
         ))}
       </Reasons>
+      <RunByRun {...a} />
       <Recorded {...a} />
       {effects.ok && (
         <Opened
@@ -96,6 +98,34 @@ export function Why(a: Answerable) {
         />
       )}
     </div>
+  );
+}
+
+const SHOWN = 12;
+
+/** The runs of this mode against the longest of them: what each cause took, and what is left. */
+function RunByRun({ full, runs }: Answerable) {
+  const { differences } = full;
+  if (!differences.ok) return null;
+  const dateOf = (id: string): string => {
+    const run = runs.find((r) => r.id === id);
+    return formatDate(run?.fold.startMs ?? 0, "dayTime", run?.row?.clockKind);
+  };
+  return (
+    <section aria-label="Run by run" className="mt-4">
+      <h3 className="font-semibold">{`${full.setup.mode.name}, run by run against the longest from cold: ${hms(differences.referenceSec)}, ${dateOf(differences.referenceId)}`}</h3>
+      <ol className="text-sm">
+        {differences.runs.slice(-SHOWN).map((d) => (
+          <li key={d.runId} className="hairline py-1.5">
+            <Link to={`/runs/${d.runId}`}>{dateOf(d.runId)}</Link>
+            {` lasted ${hms(d.timeSec)}, ${Math.round(d.lessSec / 60)} min less: ${[...d.costs.map(costWords), leftWords(d)].join("; ")}.`}
+          </li>
+        ))}
+      </ol>
+      {differences.runs.length > SHOWN && (
+        <p className="text-sm text-soft">{`The ${SHOWN} shortest of ${differences.runs.length} are told.`}</p>
+      )}
+    </section>
   );
 }
 

@@ -74,8 +74,12 @@ for (const width of [1280, 390]) {
 
     await tabTo(page, /What this unit's runs say/);
     await page.keyboard.press("Enter");
-    await expect(page.getByTestId("answer")).toContainText(/at least \d:\d\d:\d\d in 1 of 10 runs/);
-    await expect(page.getByText(/^Only one run reached its shortest end: 1 more run, at best on another day\.$/)).toBeVisible();
+    await expect(page.getByTestId("answer")).toContainText(
+      /^at least \d:\d\d:\d\d in 1 of 10 runs$|^9 of 10 runs will last at least \d:\d\d:\d\d on days like .* from these 2 runs$/,
+    );
+    await expect(
+      page.getByText(/Only one run reached its shortest end: 1 more run, at best on another day\.$|It speaks of days like those tested/),
+    ).toBeVisible();
     await expect(page.getByText("From a simulated camera (rehearsal).")).toBeVisible();
     await tabTo(page, /Record this limit/);
     await page.keyboard.press("Enter");

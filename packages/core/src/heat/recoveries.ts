@@ -5,7 +5,7 @@ import type { CandidateRun } from "../cells/index.ts";
 import { modeKey } from "../kit/index.ts";
 import { isRefusal, restBetween, summarise } from "../runs/index.ts";
 import { studentQuantile } from "../statistics/index.ts";
-import { plateauOf } from "./ledger.ts";
+import { intervalsOf, plateauOf, UNKNOWN_PLATEAU } from "./ledger.ts";
 
 export interface Recovery {
   runId: string;
@@ -19,7 +19,7 @@ export interface Recovery {
   share: number;
 }
 
-/** Recovery runs in the mode of their parent, which must have shut down. `coldSec`: typical cold time by mode key of the run's cell; without one it is left out. */
+/** Recovery runs in the mode of their parent, which must have shut down; rest counts from the last powered moment before. `coldSec`: typical cold time by mode key of the run's cell; without one it is left out. */
 export function recoveriesOf(candidates: readonly CandidateRun[], coldSec: (c: CandidateRun) => number | null): Recovery[] {
   const byId = new Map(candidates.map((c) => [c.runId, c]));
   return candidates
@@ -31,11 +31,22 @@ export function recoveriesOf(candidates: readonly CandidateRun[], coldSec: (c: C
       const rest = restBetween(parent.fold, fold);
       const cold = coldSec(c);
       if (rest === null || cold === null || !(cold > 0)) return [];
+      const restMs = Math.min(rest.lo, sincePowered(candidates, c) ?? rest.lo);
       const timeSec = isRefusal(fold) ? 0 : summarise(fold, 0).recordedMs.lo / 1000;
       const event = fold.end?.cause === "thermal shutdown" ? 1 : 0;
-      return [{ runId: c.runId, parentRunId: parent.runId, restSec: rest.lo / 1000, timeSec, event, coldSec: cold, share: timeSec / cold }];
+      return [{ runId: c.runId, parentRunId: parent.runId, restSec: restMs / 1000, timeSec, event, coldSec: cold, share: timeSec / cold }];
     })
     .sort((a, b) => a.restSec - b.restSec);
+}
+
+/** From the last powered moment of any run before it, fallbacks and idling included, ms; null: none is on record. */
+function sincePowered(candidates: readonly CandidateRun[], c: CandidateRun): number | null {
+  const startMs = c.fold.startMs ?? 0;
+  const ends = candidates
+    .filter((o) => o !== c && o.fold.startMs !== null && o.fold.startMs < startMs)
+    .flatMap((o) => intervalsOf(o.fold, UNKNOWN_PLATEAU, startMs).map((i) => i.toMs))
+    .filter((ms) => ms <= startMs);
+  return ends.length === 0 ? null : startMs - Math.max(...ends);
 }
 
 /** Share of the cold time after a rest: 0 when too hot, 1 when cold. `coldSec`, `tauSec`, rests in one unit. */

@@ -42,6 +42,19 @@ describe("recovery", () => {
       ];
     });
   const points = (runs: CandidateRun[]) => recoveriesOf(runs, () => COLD);
+  it("counts rest from the last powered moment, a fallback run in between included", () => {
+    const parent = made("par", { sec: COLD, atSec: 7e6 });
+    const endSec = 7e6 + COLD;
+    const fallback = made("fall", {
+      sec: 100,
+      atSec: endSec + 15,
+      cause: "tester stopped",
+      setup: { runKind: "fallback", parentRunId: "par" },
+    });
+    const again = made("rec", { sec: 300, atSec: endSec + 308, setup: { runKind: "recovery", parentRunId: "par" } });
+    expect(points([parent, again]).map((p) => p.restSec)).toEqual([308]);
+    expect(points([parent, fallback, again]).map((p) => p.restSec)).toEqual([193]);
+  });
   it("finds the cooling constant it was made with, a refusal counted as zero", () => {
     const all = points(chain([30, 600, 1500, 3000], 2400));
     expect(all.map((p) => [p.restSec, p.timeSec > 0])).toEqual([

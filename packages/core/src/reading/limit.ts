@@ -6,7 +6,7 @@ import { protocolKey } from "../kit/index.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import type { StartBody } from "../runs/index.ts";
 import type { ChanceCurve, LifeLimit, LimitCell, LimitRefusal, LimitRun, LimitSettings } from "../statistics/index.ts";
-import { chanceCurve, isShutdown, limitReader, middleSec } from "../statistics/index.ts";
+import { chanceCurve, isShutdown, limitReader, middleSec, timeOfChance } from "../statistics/index.ts";
 
 export const LIMIT_METHOD = "dependable limit";
 export const LIMIT_VERSION = 1;
@@ -73,7 +73,7 @@ export function cellLimits(cells: readonly LimitedCell[], settings: LimitSetting
     of: (index) => {
       const mine = at(index);
       const pool = alike(readables, mine);
-      return spoken(read(mine.cell, cellsOf(pool)), mine, pool);
+      return spoken(read(mine.cell, cellsOf(pool)), mine, pool, settings.share);
     },
     claimWith: (index, records) => {
       const [limit, mine] = instead(index, records);
@@ -114,7 +114,7 @@ function byTheMinute(run: LimitRun): LimitRun {
   return run;
 }
 
-function spoken(limit: LifeLimit, mine: Readable, alike: readonly Readable[]): CellLimit {
+function spoken(limit: LifeLimit, mine: Readable, alike: readonly Readable[], share: number): CellLimit {
   if (!limit.ok) return { ok: false, because: limit.reason };
   const pool = alike.filter((r) => limit.pool.includes(r.cell.key));
   const records = pool.flatMap((r) => r.records);
@@ -131,7 +131,8 @@ function spoken(limit: LifeLimit, mine: Readable, alike: readonly Readable[]): C
     unlikeTheRest: limit.unlikeTheRest,
     curve: curveOf(limit, mine),
   };
-  const lowerMs = 1000 * claimedSec(limit.boundSec, mine);
+  // Nor beyond the time that the share lasts by the chance itself: the two are read side by side.
+  const lowerMs = 1000 * claimedSec(Math.min(limit.boundSec, timeOfChance(about.curve, share)), mine);
   if (limit.refusal === null) return { ok: true, lowerMs, ...about };
   return { ok: false, because: limit.refusal, likeOthersMs: limit.refusal === "single-run" && pool.length > 1 ? lowerMs : null, ...about };
 }
@@ -144,7 +145,7 @@ const claimedSec = (boundSec: number, mine: Readable): number =>
 function curveOf(limit: LifeLimit & { ok: true }, mine: Readable): ChanceCurve {
   const shut = mine.cell.runs.filter(isShutdown).map(middleSec);
   const middleLog = shut.reduce((sum, sec) => sum + Math.log(sec), 0) / shut.length;
-  return chanceCurve((sec) => limit.chance(sec), Math.exp(middleLog), longestSec(mine));
+  return chanceCurve((sec) => limit.chance(sec), Math.exp(middleLog), limit.scatter, longestSec(mine));
 }
 
 const latestSec = (run: LimitRun): number => (run.kind === "interval" ? run.hiSec : run.sec);

@@ -10,7 +10,11 @@ import { END_CAUSES } from "../runs/index.ts";
 import { START } from "../runs/testing/marks.ts";
 import { limitSettings } from "./limit.ts";
 import { nextRuns } from "./nextRun.ts";
-import { made, MODE_B } from "./testing/runs.ts";
+import { chanceAt } from "../statistics/index.ts";
+import { endsWords } from "./endsWords.ts";
+import { mark } from "../runs/testing/marks.ts";
+import { gaugeAt, made, MODE_B } from "./testing/runs.ts";
+import { costWords, leftWords, levellingWords, methodWords, missingWords } from "./words.ts";
 import type { UnitReport } from "./unitReport.ts";
 import { readUnit } from "./unitReport.ts";
 
@@ -95,36 +99,70 @@ describe("four runs in each of six cells", () => {
 });
 
 describe("any runs at all", () => {
-  it("are read without throwing, and no limit lies above the longest record", () => {
-    const run = fc.record({
-      sec: fc.integer({ min: 0, max: 12_000 }),
-      ambientC: fc.integer({ min: -10, max: 45 }),
-      cause: fc.constantFrom(...END_CAUSES),
-      screen: fc.constantFrom("lit" as const, "dark" as const),
-      firmware: fc.constantFrom("1.0", "1.1"),
-      kind: fc.constantFrom("endurance" as const, "recovery" as const, "duty" as const, "idle" as const),
-    });
-    fc.assert(
-      fc.property(fc.array(run, { maxLength: 14 }), (list) => {
-        const candidates = list.map((r, i) =>
-          made(`any${i}`, {
-            sec: r.sec,
-            ambientC: r.ambientC,
-            cause: r.cause,
-            setup: {
-              runKind: r.kind,
-              unit: { ...START.unit, firmware: r.firmware },
-              condition: { ...START.condition, screen: r.screen, ambientC: 22, toleranceC: 40 },
-            },
-          }),
-        );
-        const report = readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {}, zone: "UTC" });
-        for (const cell of report.cells) {
-          if (!cell.limit.ok) continue;
-          expect(cell.limit.lowerMs / 1000).toBeLessThanOrEqual(Math.max(...cell.runs.map((r) => r.timeSec)));
-        }
-      }),
-      { numRuns: 60 },
-    );
+  const run = fc.record({
+    // Ties and whole minutes often.
+    sec: fc.oneof(fc.integer({ min: 0, max: 12_000 }), fc.constantFrom(0, 1800, 2700, 2700.5)),
+    ambientC: fc.integer({ min: -10, max: 45 }),
+    cause: fc.constantFrom(...END_CAUSES),
+    screen: fc.constantFrom("lit" as const, "dark" as const),
+    firmware: fc.constantFrom("1.0", "1.1"),
+    kind: fc.constantFrom("endurance" as const, "endurance" as const, "recovery" as const, "duty" as const, "idle" as const),
+    warm: fc.boolean(),
+    broken: fc.boolean(),
+    sameDay: fc.boolean(),
   });
+  type Drawn = typeof run extends fc.Arbitrary<infer T> ? T : never;
+  const bench = (list: readonly Drawn[]): CandidateRun[] =>
+    list.map((r, i) =>
+      made(`any${i}`, {
+        sec: r.sec,
+        ambientC: r.ambientC,
+        cause: r.cause,
+        ...(r.sameDay ? { atSec: 9e7 + 13_000 * i } : {}),
+        between:
+          r.broken && r.sec > 100
+            ? [(at) => mark("gap", at(40), { cause: "battery swap", power: "off" }), (at) => mark("resume", at(60), {})]
+            : [gaugeAt(r.sec / 3, 2), gaugeAt(r.sec / 2, 4)],
+        setup: {
+          runKind: r.kind,
+          ...(r.warm ? { startState: { state: "warm" as const, by: "gauge" as const, value: 3 } } : {}),
+          unit: { ...START.unit, firmware: r.firmware },
+          condition: { ...START.condition, screen: r.screen, ambientC: 22, toleranceC: 40 },
+        },
+      }),
+    );
+  it.each(["shutdown", "firstWarning", "batteryEmpty"] as const)(
+    "are read without throwing until %s, and no sentence contradicts another",
+    (endpoint) => {
+      fc.assert(
+        fc.property(fc.array(run, { minLength: 1, maxLength: 40 }), (list) => {
+          const report = readUnit({ candidates: bench(list), endpoint, levels: ASKED, tauMin: 30, figures: [], cardSec: {}, zone: "UTC" });
+          for (const cell of report.cells) {
+            const { limit } = cell;
+            if (limit.ok) {
+              const sec = limit.lowerMs / 1000;
+              expect(sec).toBeLessThanOrEqual(
+                Math.max(...cell.runs.map((r) => (r.lasted.kind === "interval" ? r.lasted.hiSec : r.timeSec))),
+              );
+              // A whole second: what lies below the claim is the claim.
+              expect(chanceAt(limit.curve, sec)).toBeGreaterThan(ASKED.share - 0.002);
+              expect(limit.scatter).toBeGreaterThan(0);
+            } else if (endpoint === "shutdown") {
+              // Without a claim heat is unknown, few-event or only outlasted: never what cannot end it.
+              expect(["presumed", "outlasted", "nothing"]).toContain(cell.ends.ends.heat.by);
+            }
+            const longest = Math.max(60, ...cell.runs.map((r) => r.timeSec));
+            for (const at of [0.5 * longest, longest, 2 * longest]) {
+              const words = JSON.stringify(endsWords(cell.ends.ends, at));
+              expect(words).not.toMatch(/NaN|undefined|Infinity|\b(99|100) %/);
+            }
+            const said = [limit.ok ? methodWords(limit) : missingWords(limit), ...cell.levelling.map((l) => levellingWords(l.reading))];
+            if (cell.differences.ok) said.push(...cell.differences.runs.flatMap((d) => [...d.costs.map(costWords), leftWords(d)]));
+            for (const words of said) expect(words).not.toMatch(/NaN|undefined|Infinity/);
+          }
+        }),
+        { numRuns: 25 },
+      );
+    },
+  );
 });

@@ -130,6 +130,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     effects: heat === unit ? effects : effectsOf(warmToo),
     warmToo,
     differences: new Map(),
+    physics: new Map(),
     ambient: new Map(),
     cellOf: new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)])),
     cellSettings: new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)])),
@@ -165,6 +166,7 @@ interface Shared {
   /** Runs read to the shutdown, warm ones too. */
   warmToo: readonly RunRecord[];
   differences: Map<string, Differences>;
+  physics: Map<string, PhysicsResult>;
   ambient: Map<string, AmbientReading>;
   /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
   cellOf: ReadonlyMap<string, string>;
@@ -192,7 +194,7 @@ function differencesIn(s: Shared, { setup }: CellRecords): Differences {
   const known = s.differences.get(key);
   if (known !== undefined) return known;
   const records = s.warmToo.filter((r) => `${modeKey(r.setup.mode)} ${r.setup.unit.firmware}` === key);
-  const physics = records.length === 0 ? null : fitPhysics(alikeIn(records), tauOf(s.ledger), scatterOf(s, records));
+  const physics = physicsWithMost(s, setup);
   const made = differencesOf({
     records,
     tau: tauOf(s.ledger),
@@ -204,11 +206,13 @@ function differencesIn(s: Shared, { setup }: CellRecords): Differences {
   s.differences.set(key, made);
   return made;
 }
-/** Cold runs with the settings that most of them have: what another room alone does. */
-function alikeIn(records: readonly RunRecord[]): RunRecord[] {
-  const cold = records.filter((r) => r.startHeat <= 0.1);
-  const groups = groupBy(cold, (r) => settingsKey(r.setup));
-  return Object.values(groups).reduce<RunRecord[]>((most, g) => (g.length > most.length ? g : most), []);
+/** Of the settings in which the mode was run most, what another room alone does; null: it is not known. */
+function physicsWithMost(s: Shared, { mode, unit }: StartBody): PhysicsResult | null {
+  const mine = s.heat.cells.filter((c) => modeKey(c.setup.mode) === modeKey(mode) && c.setup.unit.firmware === unit.firmware);
+  const groups = Object.values(groupBy(mine, (c) => settingsKey(c.setup)));
+  const size = (g: readonly CellRecords[]): number => g.reduce((sum, c) => sum + c.records.length, 0);
+  const most = groups.reduce<CellRecords[]>((best, g) => (size(g) > size(best) ? g : best), []);
+  return most[0] === undefined ? null : physicsOf(s, most[0]);
 }
 
 /** All that a condition says but its temperature. */
@@ -217,23 +221,33 @@ const settingsKey = ({ mode, condition, protocol }: StartBody): string =>
     "\n",
   );
 
-/** One reading for all cells that differ in temperature alone; it travels once. */
+/** Names all cells that differ in temperature alone. */
+const alikeKey = (s: Shared, cell: CellRecords): string => `${s.cellSettings.get(cell.key) ?? ""} ${cell.setup.unit.firmware}`;
+const alikeRecords = (s: Shared, cell: CellRecords): RunRecord[] =>
+  s.heat.cells.filter((c) => alikeKey(s, c) === alikeKey(s, cell)).flatMap((c) => c.records);
+
+/** One fit for all cells that differ in temperature alone. */
+function physicsOf(s: Shared, cell: CellRecords): PhysicsResult {
+  const key = alikeKey(s, cell);
+  const known = s.physics.get(key);
+  if (known !== undefined) return known;
+  const records = alikeRecords(s, cell);
+  const made = fitPhysics(records, tauOf(s.ledger), scatterOf(s, records));
+  s.physics.set(key, made);
+  return made;
+}
+
+/** One reading for all of them; it travels once. */
 function ambientOf(s: Shared, cell: CellRecords): AmbientReading {
-  const settings = s.cellSettings.get(cell.key) ?? "";
-  const key = `${settings} ${cell.setup.unit.firmware}`;
+  const key = alikeKey(s, cell);
   const read = s.ambient.get(key);
   if (read !== undefined) return read;
-  const alike = s.heat.cells.filter((c) => s.cellSettings.get(c.key) === settings && c.setup.unit.firmware === cell.setup.unit.firmware);
-  const made = readAmbient(
-    s,
-    alike.flatMap((c) => c.records),
-  );
+  const made = readAmbient(s, physicsOf(s, cell), alikeRecords(s, cell));
   s.ambient.set(key, made);
   return made;
 }
 
-function readAmbient(s: Shared, records: readonly RunRecord[]): AmbientReading {
-  const known = fitPhysics(records, tauOf(s.ledger), scatterOf(s, records));
+function readAmbient(s: Shared, known: PhysicsResult, records: readonly RunRecord[]): AmbientReading {
   const all = s.effects.ok ? s.effects.model.records.map((r) => r.setup.ambient.valueC) : records.map((r) => r.setup.ambient.valueC);
   const [lo, hi] = all.length === 0 ? [0, -1] : [Math.floor(Math.min(...all) - REACH_C * 2), Math.ceil(Math.max(...all) + REACH_C * 2)];
   const regression = regressionOf(s.effects, records[0]);

@@ -9,25 +9,27 @@ export interface ChanceCurve {
   probit: number[];
 }
 
-const POINTS = 41;
+const POINTS = 27;
 /** Beyond these chances nothing is told apart. */
 const [ALMOST_ALL, ALMOST_NONE] = [0.9999, 0.0005];
 /** No run is spoken of that lasts longer than so many times the longest known one. */
 const LONGEST = 20;
 
-/** `chance` of seconds, falling; `aboutSec`: a time of the middle; `longestSec`: of the runs it was read from. */
-export function chanceCurve(chance: (sec: number) => number, aboutSec: number, longestSec: number): ChanceCurve {
+/** `chance` of seconds, falling; `aboutSec`: a time of the middle, `spread`: of log time; `longestSec`: of the runs it was read from. */
+export function chanceCurve(chance: (sec: number) => number, aboutSec: number, spread: number, longestSec: number): ChanceCurve {
   if (!(aboutSec > 0)) throw new RangeError(`aboutSec must be positive, got ${aboutSec}`);
+  if (!(spread > 0)) throw new RangeError(`spread must be positive, got ${spread}`);
   const most = Math.log(LONGEST * Math.max(aboutSec, longestSec));
-  let [from, to] = [Math.log(aboutSec) - STRIDE, Math.log(aboutSec) + STRIDE];
-  while (chance(Math.exp(from)) < ALMOST_ALL && from > to - WIDEST) from -= STRIDE;
-  while (chance(Math.exp(to)) > ALMOST_NONE && to < most) to += STRIDE;
+  const stride = Math.min(1, 1.5 * spread);
+  let [from, to] = [Math.log(aboutSec) - 2 * stride, Math.log(aboutSec) + 2 * stride];
+  while (chance(Math.exp(from)) < ALMOST_ALL && from > to - WIDEST) from -= stride;
+  while (chance(Math.exp(to)) > ALMOST_NONE && to < most) to += stride;
   const logSec = Array.from({ length: POINTS }, (_, i) => from + ((to - from) * i) / (POINTS - 1));
   let above = Number.POSITIVE_INFINITY;
   const probit = logSec.map((log) => (above = Math.min(above, normalQuantile(clamped(chance(Math.exp(log)))))));
   return { logSec, probit };
 }
-const [STRIDE, WIDEST] = [0.15, 12];
+const WIDEST = 12;
 const clamped = (p: number): number => Math.min(1 - 1e-9, Math.max(1e-9, p));
 
 /** P(a run to come lasts beyond `sec`). */

@@ -123,6 +123,7 @@ function standings(read: readonly Read[]): Map<Family, number> {
 
 /** Scatters so unlikely change nothing that is shown. */
 const NEGLIGIBLE = 1e-10;
+const NEGLIGIBLE_CHANCE = 3e-5;
 
 /** Seconds below which the p-quantile lies with probability alpha. */
 function quantileLower({ law, marginal, posterior }: Read, startV: number, p: number, alpha: number): number {
@@ -145,10 +146,12 @@ function quantileLower({ law, marginal, posterior }: Read, startV: number, p: nu
 function endedBy({ law, marginal, posterior }: Read, sec: number): number {
   if (!(sec > 0)) return 0;
   const v = law.v(sec);
-  let lasting = 0;
+  let [lasting, whole] = [0, 0];
   for (let q = 0; q < SIGMAS; q++) {
     const weight = posterior.scatter[q] as number;
-    if (weight > NEGLIGIBLE) lasting += weight * marginal.survival(q, v);
+    if (weight < NEGLIGIBLE_CHANCE) continue;
+    lasting += weight * marginal.survival(q, v);
+    whole += weight;
   }
-  return 1 - lasting;
+  return 1 - lasting / whole;
 }

@@ -29,7 +29,7 @@ export function predictiveCurve(runs: readonly LimitRun[], about: number): Chanc
   const points = posterior(runs, about);
   const chance = (sec: number): number => points.reduce((sum, p) => sum + p.weight * phi((p.mu - Math.log(sec)) / p.sd), 0);
   const middle = Math.exp(ends.reduce((sum, sec) => sum + Math.log(sec), 0) / ends.length);
-  return chanceCurve(chance, middle, Math.max(...runs.map(middleSec)));
+  return chanceCurve(chance, middle, about, Math.max(...runs.map(middleSec)));
 }
 
 const [normal] = lawsFor(1, 1) as [ReturnType<typeof lawsFor>[number]];

@@ -47,7 +47,8 @@ export function fitPhysics(records: readonly RunRecord[], { tauSec, tauFactor }:
   const fits = [...new Set([tauSec, tauSec / tauFactor, tauSec * tauFactor])].map((tau) => {
     const value = likelihoodOf(records, tau, sd);
     const best = zoom(value, testedC);
-    return { best, within: contour(value, best, testedC).map((p) => ({ ...p, tauSec: tau })) };
+    // The ends of the range only widen what is said: a coarser grid does.
+    return { best, within: contour(value, best, testedC, tau === tauSec ? 30 : 16).map((p) => ({ ...p, tauSec: tau })) };
   });
   const { best } = fits[0] as (typeof fits)[number];
   const within = fits.flatMap((f) => f.within);
@@ -102,7 +103,7 @@ function likelihoodOf(records: readonly RunRecord[], tauSec: number, sd: number)
 
 const FAR_C = 60;
 const MOST_RISE_K = 150;
-const STEPS = 14;
+const STEPS = 11;
 interface Point {
   criticalC: number;
   riseK: number;
@@ -127,16 +128,16 @@ function zoom(value: Value, tested: { lo: number; hi: number }): Point {
   return { criticalC: best.criticalC, riseK: best.riseK };
 }
 
-function contour(value: Value, best: Point, tested: { lo: number; hi: number }): Point[] {
+function contour(value: Value, best: Point, tested: { lo: number; hi: number }, steps: number): Point[] {
   const floor = value(best.criticalC)(best.riseK) - HALF_CHI_90;
   const all: Point[] = [best];
   // Fine near the best point and coarse far from it: the range is a banana along equal times.
   for (const reach of [1.5, 6, FAR_C]) {
     const [c0, c1] = [Math.max(tested.lo - FAR_C, best.criticalC - reach), Math.min(tested.lo - 0.01, best.criticalC + reach)];
     const [r0, r1] = [Math.max(1, best.riseK - 2 * reach), Math.min(MOST_RISE_K, best.riseK + 2 * reach)];
-    for (const criticalC of axis(c0, c1, 36)) {
+    for (const criticalC of axis(c0, c1, steps)) {
       const along = value(criticalC);
-      for (const riseK of axis(r0, r1, 36)) if (along(riseK, floor) >= floor) all.push({ criticalC, riseK });
+      for (const riseK of axis(r0, r1, steps)) if (along(riseK, floor) >= floor) all.push({ criticalC, riseK });
     }
   }
   return edges(all);

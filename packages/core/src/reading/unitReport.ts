@@ -135,6 +135,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     cellOf: new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)])),
     cellSettings: new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)])),
     battery: to("batteryEmpty"),
+    batteries: new Map(),
   };
   // The same runs in the same order make the same cells for every endpoint.
   const cells = unit.cells.map((cell, i) => fullCell(shared, cell, limits[i] as CellLimit, i));
@@ -172,6 +173,7 @@ interface Shared {
   cellOf: ReadonlyMap<string, string>;
   cellSettings: ReadonlyMap<string, string>;
   battery: UnitRecords;
+  batteries: Map<string, Known>;
 }
 
 function fullCell(s: Shared, cell: CellRecords, limit: CellLimit, index: number): FullCell {
@@ -309,10 +311,16 @@ function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled: readon
   const cardSec = s.q.cardSec[modeKey(mode)];
   const ends: Ends = {
     heat: heatKnown(heat, limit, levelled),
-    battery: byBattery ? knownFrom(drained, PRESUMED.battery) : { by: "cannot end it" },
+    battery: byBattery ? batteryOf(s, `${modeKey(mode)} ${condition.power}`, drained) : { by: "cannot end it" },
     card: cardSec === undefined ? { by: "nothing" } : { by: "size", atSec: cardSec, spread: NOMINAL_BITRATE },
   };
   return { ends, runIds: [...new Set([...heat.records, ...(byBattery ? drained : [])].map((r) => r.runId))] };
+}
+/** One reading for all cells of a mode on the same power. */
+function batteryOf(s: Shared, key: string, drained: readonly RunRecord[]): Known {
+  const known = s.batteries.get(key) ?? knownFrom(drained, PRESUMED.battery);
+  s.batteries.set(key, known);
+  return known;
 }
 /** Relative spread of a card's time where the bitrate is the nominal one (common practice, no source). */
 const NOMINAL_BITRATE = 0.05;

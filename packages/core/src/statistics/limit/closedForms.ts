@@ -6,7 +6,7 @@ import { gammaCdf } from "../distributions.ts";
 import { SIGMA, SIGMAS } from "./grid.ts";
 import type { Law } from "./laws.ts";
 import type { Marginal } from "./marginal.ts";
-import { logSf, phi } from "./normalTable.ts";
+import { phi, sf } from "./normalTable.ts";
 
 const LOG_TAU = Math.log(2 * Math.PI);
 
@@ -23,7 +23,7 @@ export function normalMarginal(law: Law, v: readonly number[]): Marginal {
   return {
     logLikelihood,
     below: (q, y) => phi((Math.sqrt(n) * (y - mean)) / (scales[q] as number)),
-    survival: (q, x) => Math.exp(logSf((x - mean) / ((scales[q] as number) * Math.sqrt(1 + 1 / n)))),
+    survival: (q, x) => sf((x - mean) / ((scales[q] as number) * Math.sqrt(1 + 1 / n))),
   };
 }
 

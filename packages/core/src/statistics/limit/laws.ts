@@ -3,7 +3,7 @@
 // Source: worked out for this project; docs/methods/dependable-limit.md.
 
 import { logNormalPdf, normalQuantile } from "../distributions.ts";
-import { logSf } from "./normalTable.ts";
+import { logSf, sf } from "./normalTable.ts";
 
 export const FAMILIES = ["log time", "plateau"] as const;
 export type Family = (typeof FAMILIES)[number];
@@ -25,6 +25,7 @@ export interface Law {
   z(p: number): number;
   logDensity(w: number): number;
   logSurvival(w: number): number;
+  survival(w: number): number;
 }
 
 const SQRT6_PI = Math.sqrt(6) / Math.PI;
@@ -40,6 +41,7 @@ const lognormal: Law = {
   z: normalQuantile,
   logDensity: logNormalPdf,
   logSurvival: logSf,
+  survival: sf,
 };
 
 const weibull: Law = {
@@ -50,6 +52,7 @@ const weibull: Law = {
   z: (p) => Math.log(-Math.log1p(-p)),
   logDensity: (w) => w - Math.exp(w),
   logSurvival: (w) => -Math.exp(w),
+  survival: (w) => Math.exp(-Math.exp(w)),
 };
 
 const plateau = (name: Law["name"], tauSec: number): Law => ({

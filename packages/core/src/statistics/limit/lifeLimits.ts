@@ -123,7 +123,7 @@ function standings(read: readonly Read[]): Map<Family, number> {
 
 /** Scatters so unlikely change nothing that is shown. */
 const NEGLIGIBLE = 1e-10;
-const NEGLIGIBLE_CHANCE = 3e-5;
+const NEGLIGIBLE_CHANCE = 1e-4;
 
 /** Seconds below which the p-quantile lies with probability alpha. */
 function quantileLower({ law, marginal, posterior }: Read, startV: number, p: number, alpha: number): number {

@@ -64,12 +64,15 @@ export const curvedMarginal = (law: Law, logLikelihood: Float64Array, curves: re
   survival: (q, v) => meanSurvival(curves[q] as Curve, law, law.scale(SIGMA[q] as number), v),
 });
 
+/** Points that weigh less change no digit of a chance. */
+const NO_WEIGHT = 1e-7;
+
 /** Mean survival beyond v over the curve. */
 function meanSurvival({ from, step, weights }: Curve, law: Law, scale: number, v: number): number {
   let sum = 0;
   for (let i = 0; i < weights.length; i++) {
     const weight = weights[i] as number;
-    if (weight > 1e-12) sum += weight * Math.exp(law.logSurvival((v - from - i * step) / scale));
+    if (weight > NO_WEIGHT) sum += weight * law.survival((v - from - i * step) / scale);
   }
   return sum;
 }

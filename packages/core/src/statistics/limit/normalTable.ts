@@ -42,6 +42,16 @@ export function logSf(w: number): number {
   return logNormalPdf(w) - Math.log(w) + Math.log1p(-1 / (w * w));
 }
 
+const SURVIVAL = tableOf(
+  -8,
+  8,
+  (x) => Math.exp(logNormalSf(x)),
+  (x) => -Math.exp(logNormalPdf(x)),
+);
+
+/** P(Z > w) to nine digits, without a logarithm: for averages over many. */
+export const sf = (w: number): number => (w <= -8 ? 1 : w >= 8 ? 0 : read(SURVIVAL, w));
+
 /** P(Z <= z). */
 export const phi = (z: number): number => (z < 0 ? Math.exp(logSf(-z)) : 1 - Math.exp(logSf(z)));
 

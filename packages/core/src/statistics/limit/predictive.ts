@@ -26,13 +26,33 @@ interface Point {
 export function predictiveCurve(runs: readonly LimitRun[], about: number): ChanceCurve {
   const ends = runs.filter(isShutdown).map(middleSec);
   if (ends.length === 0) throw new RangeError(`runs must hold an end, got ${runs.length} without one`);
-  const points = posterior(runs, about);
+  const points = runs.every((r) => r.kind === "exact")
+    ? closed(
+        runs.map((r) => Math.log(middleSec(r))),
+        about,
+      )
+    : posterior(runs, about);
   const chance = (sec: number): number => points.reduce((sum, p) => sum + p.weight * phi((p.mu - Math.log(sec)) / p.sd), 0);
   const middle = Math.exp(ends.reduce((sum, sec) => sum + Math.log(sec), 0) / ends.length);
   return chanceCurve(chance, middle, about, Math.max(...runs.map(middleSec)));
 }
 
 const [normal] = lawsFor(1, 1) as [ReturnType<typeof lawsFor>[number]];
+
+/** Ends alone: the middle is normal about their mean, so a run to come is too. */
+function closed(logs: readonly number[], about: number): Point[] {
+  const n = logs.length;
+  const mean = logs.reduce((a, b) => a + b, 0) / n;
+  const squares = logs.reduce((sum, v) => sum + (v - mean) ** 2, 0);
+  const nodes = Array.from({ length: NODES }, (_, k) => {
+    const z = -3 + (6 * k) / (NODES - 1);
+    const sd = about * Math.exp(LOG_SPREAD * z);
+    return { log: -0.5 * z * z - (n - 1) * Math.log(sd) - squares / (2 * sd * sd), sd };
+  });
+  const top = Math.max(...nodes.map((p) => p.log));
+  const sum = nodes.reduce((s, p) => s + Math.exp(p.log - top), 0);
+  return nodes.map(({ log, sd }) => ({ weight: Math.exp(log - top) / sum, mu: mean, sd: sd * Math.sqrt(1 + 1 / n) }));
+}
 
 function posterior(runs: readonly LimitRun[], about: number): Point[] {
   const logs = runs.map((r) => Math.log(middleSec(r)));

@@ -158,6 +158,18 @@ const axis = (from: number, to: number, n: number): number[] => Array.from({ len
 
 export type AmbientTime = { ok: true; time: Factor } | { ok: false; reason: "far-outside" | "never" | "no-slope" };
 
+export interface AmbientPoint {
+  ambientC: number;
+  physics: AmbientTime;
+  regression: AmbientTime;
+}
+export interface AmbientReading {
+  physics: Omit<PhysicsResult & { ok: true }, "within"> | (PhysicsResult & { ok: false });
+  /** Every degree in reach, and the settings shared by the runs behind it. */
+  points: AmbientPoint[];
+  tested: { ambientC: number; timeSec: number; event: 0 | 1; runId: string }[];
+}
+
 /** Typical seconds at an ambient; `hi`, and `mid` too, are infinite where never is within the range. "never": over the whole range it is below its critical ambient. */
 export function physicsAt(fit: PhysicsFit, ambientC: number): AmbientTime {
   if (farOutside(fit.testedC, ambientC)) return { ok: false, reason: "far-outside" };

@@ -28,6 +28,8 @@ export type Change =
 
 export const SAME_MARGIN = 0.1;
 const CONFIDENCE = 0.9;
+/** Of either side, to be compared at all; for a verdict it takes more. */
+export const LEAST_SHUTDOWNS = 2;
 const FOR_A_VERDICT = 3;
 const DRAWS = 2000;
 
@@ -40,7 +42,8 @@ export function compareChange(
   seed = 20_310_603,
 ): Change {
   const n = { before: before.length, after: after.length };
-  if (shutdownsOf(before).length < 2 || shutdownsOf(after).length < 2) return { ok: false, reason: "too-few-shutdowns", n };
+  if (shutdownsOf(before).length < LEAST_SHUTDOWNS || shutdownsOf(after).length < LEAST_SHUTDOWNS)
+    return { ok: false, reason: "too-few-shutdowns", n };
   const complete = [...before, ...after].every((r) => r.event === 1);
   const confidence = 1 - (1 - CONFIDENCE) / pairs;
   const ratio = complete ? exactRatio(logsOf(before), logsOf(after), confidence) : pivotRatio(before, after, confidence, seed);

@@ -1,4 +1,4 @@
-export type { AmbientTime } from "./ambient.ts";
+export type { AmbientPoint, AmbientTime } from "./ambient.ts";
 export { agreement } from "./ambient.ts";
 export { SLOPES } from "./causes.ts";
 export type { LevelledRun } from "./cellReport.ts";
@@ -20,7 +20,10 @@ export type { Waterfall } from "./rating.ts";
 export type { UnitRecords } from "./records.ts";
 export { unitRecords } from "./records.ts";
 
-export type { AmbientPoint, ChangeReading, FigureReading, FullCell, UnitQuestion, UnitReport } from "./unitReport.ts";
+export type { FigureReading } from "./cellFigures.ts";
+export type { ChangeReading } from "./changes.ts";
+export type { UnitQuestion } from "./shared.ts";
+export type { FullCell, UnitReport } from "./unitReport.ts";
 export { readUnit } from "./unitReport.ts";
 export {
   beliefWords,

@@ -10,7 +10,8 @@ import { endsWords } from "./endsWords.ts";
 import type { Figure } from "./rating.ts";
 import { made, MODE_B, SUN } from "./testing/runs.ts";
 import type { FullCell } from "./unitReport.ts";
-import { AFTERNOON_SEC, DUTY_ONS_SEC, readUnit } from "./unitReport.ts";
+import { AFTERNOON_SEC, DUTY_ONS_SEC } from "./cellRecovery.ts";
+import { readUnit } from "./unitReport.ts";
 
 const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
 const read = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}) =>

@@ -79,6 +79,13 @@ describe("the words of a statement", () => {
     expect(answerSentence(say(run("a", ...marks)))).toContain("0:49:59");
     expect(START.condition.toleranceC).toBe(2);
   });
+  it("of a run that heat ended after a gap: never that nothing ended by heat", () => {
+    const { statement } = stateCell([run("g", start(0), gap(600, "off"), resume(660), end(1260))], "shutdown");
+    expect(answerSentence(statement)).toBe("at least 0:10:00; 1 ended by heat after a gap");
+    expect(statement.ok && evidenceWords(statement)).toBe("1 cold run, 1 ended by heat after a gap");
+    const cut = stateCell([run("c", start(0), gap(600, "off"), resume(660), end(1260, "card full"))], "shutdown").statement;
+    expect(answerSentence(cut)).toBe("at least 0:10:00; nothing ended by heat");
+  });
   it("to the first warning, when none was shown", () => {
     const { statement } = stateCell([run("a", start(0), end(600, "card full"))], "firstWarning");
     expect(answerSentence(statement)).toBe("at least 0:10:00; no warning was shown");

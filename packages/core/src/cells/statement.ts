@@ -25,6 +25,8 @@ export interface CellStatement {
   n: number;
   events: number;
   censored: number;
+  /** Of the censored: broken by a gap, and the endpoint came after it all the same. */
+  afterGap: number;
   /** The shortest counted record, whole seconds, rounded down. */
   valueMs: number;
   shortestRunId: string;
@@ -72,6 +74,7 @@ function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, levels: 
     n,
     events,
     censored: n - events,
+    afterGap: counted.filter((r) => r.event === 0 && r.noLaterMs !== null).length,
     valueMs: wholeSecondsDown(shortest.timeMs.lo),
     shortestRunId: shortest.runId,
     shortestIsCensored: shortest.event === 0,

@@ -4,11 +4,14 @@ import type { Endpoint } from "../runs/index.ts";
 import { formatHms, formatShareDown } from "../format/index.ts";
 import type { CellStatement, Statement } from "./statement.ts";
 
-const WHAT_ENDS: Readonly<Record<Endpoint, { event: string; nothing: string }>> = {
-  shutdown: { event: "ended by heat", nothing: "nothing ended by heat" },
-  firstWarning: { event: "reached a warning", nothing: "no warning was shown" },
-  batteryEmpty: { event: "ended by an empty battery", nothing: "no battery ran empty" },
+const WHAT_ENDS: Readonly<Record<Endpoint, { event: string; nothing: string; after: string }>> = {
+  shutdown: { event: "ended by heat", nothing: "nothing ended by heat", after: "ended by heat after a gap" },
+  firstWarning: { event: "reached a warning", nothing: "no warning was shown", after: "reached a warning after a gap" },
+  batteryEmpty: { event: "ended by an empty battery", nothing: "no battery ran empty", after: "ran empty after a gap" },
 };
+/** What came of the endpoint where no unbroken run reached it: after a gap it is not nothing. */
+const without = ({ endpoint, afterGap }: CellStatement): string =>
+  afterGap === 0 ? WHAT_ENDS[endpoint].nothing : `${afterGap} ${WHAT_ENDS[endpoint].after}`;
 
 const runWord = (n: number): string => (n === 1 ? "1 run" : `${n} runs`);
 const percent = (share: number): string => formatShareDown(share);
@@ -22,7 +25,7 @@ export function statementSentence(s: CellStatement): string {
 /** The answer in large type. From censored runs alone: "at least 1:52:00; nothing ended by heat". */
 export function answerSentence(s: Statement): string {
   if (!s.ok) return "No run counts here yet.";
-  if (s.events === 0) return `at least ${formatHms(s.valueMs)}; ${WHAT_ENDS[s.endpoint].nothing}`;
+  if (s.events === 0) return `at least ${formatHms(s.valueMs)}; ${without(s)}`;
   return `at least ${formatHms(s.valueMs)} in ${runsOfTen(s.share)}`;
 }
 
@@ -37,7 +40,7 @@ export function evidenceWords(s: CellStatement): string {
   const words = WHAT_ENDS[s.endpoint];
   const parts = [`${s.n === 1 ? "1 cold run" : `${s.n} cold runs`}`];
   if (s.events > 0) parts.push(`${s.events} ${words.event}`);
-  else parts.push(words.nothing);
+  else parts.push(without(s));
   if (s.censored > 0 && s.events > 0) parts.push(`${s.censored} only "at least"`);
   return parts.join(", ");
 }

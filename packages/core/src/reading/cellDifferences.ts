@@ -7,6 +7,7 @@ import type { PhysicsResult } from "./ambient.ts";
 import type { Differences } from "./differences.ts";
 import { differencesOf } from "./differences.ts";
 import { tauOf } from "./limit.ts";
+import { COLD_SCATTER } from "./cellReport.ts";
 import type { CellRecords } from "./records.ts";
 import type { Shared } from "./shared.ts";
 import { physicsOf, scatterOf, settingsKey } from "./shared.ts";
@@ -24,7 +25,8 @@ export function differencesIn(s: Shared, { setup }: CellRecords): Differences {
     tauFitted: s.ledger.by === "recoveries",
     physics: physics?.ok === true ? physics : null,
     effects: s.effects.ok ? s.effects.effects : [],
-    sd: scatterOf(s, records),
+    // A cell that scatters widely is what is to be explained: its own scatter explains nothing.
+    sd: Math.min(scatterOf(s, records), COLD_SCATTER),
   });
   s.differences.set(key, made);
   return made;

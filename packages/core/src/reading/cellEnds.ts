@@ -12,6 +12,8 @@ export interface EndsReading {
   ends: Ends;
   /** Runs that heat and battery were read from. */
   runIds: string[];
+  /** Runs of this cell that an empty battery ended. */
+  endedByBattery: number;
 }
 
 export function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled: readonly LevelledRun[]): EndsReading {
@@ -27,7 +29,8 @@ export function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled:
     battery: byBattery ? batteryOf(s, `${modeKey(mode)} ${condition.power}`, drained) : { by: "cannot end it" },
     card: cardSec === undefined ? { by: "nothing" } : { by: "size", atSec: cardSec, spread: NOMINAL_BITRATE },
   };
-  return { ends, runIds: [...new Set([...heat.records, ...(byBattery ? drained : [])].map((r) => r.runId))] };
+  const endedByBattery = heat.records.filter((r) => r.fold.end?.cause === "battery empty").length;
+  return { ends, endedByBattery, runIds: [...new Set([...heat.records, ...(byBattery ? drained : [])].map((r) => r.runId))] };
 }
 /** One reading for all cells of a mode on the same power. */
 function batteryOf(s: Shared, key: string, drained: readonly RunRecord[]): Known {

@@ -57,9 +57,11 @@ export function reportCell(
   tau: TimeConstant,
 ): CellReport {
   const { records } = cell;
-  const logs = logsOf(records);
+  // An end known only within an interval is no time to average: it lasted at least to where it was last seen.
+  const sharp = records.map((r) => (r.lasted.kind === "interval" ? { ...r, event: 0 as const } : r));
+  const logs = logsOf(sharp);
   const tooWide = scatterBeyond(logs, COLD_SCATTER) < TOO_WIDE_P;
-  const typicalSec = tooWide || logs.length < LEAST_FOR_TYPICAL ? null : typicalOf(cell);
+  const typicalSec = tooWide || logs.length < LEAST_FOR_TYPICAL ? null : typicalOf({ records: sharp });
   return {
     key: cell.key,
     setup: cell.setup,
@@ -67,7 +69,7 @@ export function reportCell(
     runs: records.map(({ runId, timeSec, event, lasted, startHeat }) => ({ runId, timeSec, event, lasted, startHeat })),
     limit,
     typicalSec,
-    typicalLessSec: typicalSec === null ? null : lessThanTypical(cell),
+    typicalLessSec: typicalSec === null ? null : (1 - TYPICAL_MARGIN) * typicalSec,
     scatter: { sd: logs.length < 2 ? null : Math.sqrt(varianceOf(logs)), tooWide, unsaid: unsaidOf(records, cell.reading.runs.leftOut) },
     survival: kaplanMeier(lifetimesOf(records), 0.9),
     levelling: levelledRuns(heat, candidates, tau),

@@ -77,6 +77,10 @@ describe("a run that is shorter than another", () => {
   });
 });
 
+it("says nothing of a run whose end is not known: found off it may have lasted as long", () => {
+  const foundOff = { ...record("found", 1200, 22), lasted: { kind: "interval" as const, loSec: 1200, hiSec: 3600, day: "d" } };
+  expect(ask([record("long", secAt(22), 22), foundOff])).toEqual({ ok: false, reason: "one-run" });
+});
 it("needs a shutdown from cold to stand against, and another run", () => {
   expect(ask([record("warm", 1000, 22, 0.5)])).toEqual({ ok: false, reason: "no-cold-shutdown" });
   expect(ask([record("one", 1000, 22)])).toEqual({ ok: false, reason: "one-run" });

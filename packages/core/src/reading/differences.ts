@@ -60,10 +60,10 @@ const USUAL_RISE_K = [25, 45] as const;
 const SCATTERS = 2 * Math.SQRT2;
 
 export function differencesOf(q: DifferencesQuestion): Differences {
-  const cold = q.records.filter((r) => r.event === 1 && r.startHeat <= COLD_MOST);
+  const cold = q.records.filter((r) => isSharp(r) && r.startHeat <= COLD_MOST);
   const reference = cold.reduce<RunRecord | null>((most, r) => (most === null || r.timeSec > most.timeSec ? r : most), null);
   if (reference === null) return { ok: false, reason: "no-cold-shutdown" };
-  const others = q.records.filter((r) => r !== reference && r.event === 1 && r.timeSec > 0).sort((a, b) => b.timeSec - a.timeSec);
+  const others = q.records.filter((r) => r !== reference && isSharp(r) && r.timeSec > 0).sort((a, b) => b.timeSec - a.timeSec);
   if (others.length === 0) return { ok: false, reason: "one-run" };
   return {
     ok: true,
@@ -72,6 +72,9 @@ export function differencesOf(q: DifferencesQuestion): Differences {
     runs: others.map((run) => differenceOf(q, reference, run)),
   };
 }
+
+/** Ended by heat at a time that is known: what was found off lasted nobody knows how long. */
+const isSharp = (r: RunRecord): boolean => r.lasted.kind === "exact";
 
 function differenceOf(q: DifferencesQuestion, reference: RunRecord, run: RunRecord): Difference {
   const costs = [heatCost(q, run), ambientCost(q, reference, run), ...settingCosts(q, reference, run)].filter((c) => c !== null);

@@ -35,6 +35,8 @@ describe("what ends it first, in words", () => {
       lead: "0:55 will hardly be held.",
       first: "Heat ends it first.",
       unknown: "The battery could end it before: nothing is known of it at this length.",
+      // It would say the same.
+      aside: null,
       ground: "heat: one such end, and how much cameras scatter; the card: size",
     });
   });
@@ -56,7 +58,14 @@ describe("what ends it first, in words", () => {
       lead: "No chance can be given for 0:30.",
       first: null,
       unknown: "Heat, the battery and the card could end it before: nothing is known of them at this length.",
+      aside: null,
       ground: "",
+    });
+    // A card nobody listed must not silence what the runs say.
+    const noCard = words({ heat: from("heat", 47, 50, 52, 54, 58, 49), battery: mains, card: nothing }, 45);
+    expect(noCard).toMatchObject({
+      lead: "No chance can be given for 0:45.",
+      aside: expect.stringMatching(/^The chance to hold 0:45 is about 9[0-3] %\.$/) as string,
     });
   });
   it("beyond what was outlasted a cause is unknown again", () => {

@@ -17,6 +17,8 @@ export interface EndsWords {
   first: string | null;
   /** Causes of which nothing is known at this length; null: none. */
   unknown: string | null;
+  /** The chance by what is known alone, where something is not; null: nothing else is known. */
+  aside: string | null;
   /** What each known cause is read from. */
   ground: string;
 }
@@ -27,15 +29,25 @@ export function endsWords(ends: Ends, sec: number): EndsWords {
   const chance = completion(ends, sec);
   const unknown = CAUSES.filter((c) => isUnknown(ends[c], sec));
   const share = endsFirst(ends, sec);
+  const lead = leadOf(time, chance, ends, sec, unknown);
+  const aside = unknown.length === 0 ? null : asideOf(time, ends, sec, unknown);
   return {
-    lead: leadOf(time, chance, ends, sec, unknown),
+    lead,
     first: firstOf(share, 1 - chance.hi, ends, sec),
     unknown:
       unknown.length === 0
         ? null
         : `${capital(list(unknown.map((c) => NAMES[c])))} could end it before: nothing is known of ${unknown.length === 1 ? "it" : "them"} at this length.`,
+    aside: aside === lead ? null : aside,
     ground: CAUSES.flatMap((c) => groundOf(ends[c], NAMES[c])).join("; "),
   };
+}
+
+function asideOf(time: string, ends: Ends, sec: number, unknown: readonly EndCauseName[]): string | null {
+  const rest = { ...ends };
+  for (const cause of unknown) rest[cause] = { by: "cannot end it" };
+  if (CAUSES.every((c) => rest[c].by === "cannot end it")) return null;
+  return leadOf(time, completion(rest, sec), rest, sec, []);
 }
 
 /** True where every cause that weighs on this side of the answer stands on enough ends for numbers. */

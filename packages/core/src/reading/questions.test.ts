@@ -189,6 +189,18 @@ describe("ratings and outside figures", () => {
       checkRating(figure, records(Array.from({ length: n }, (_, i) => made(`m${i}`, { sec: 2500 + i }))), ASKED, null);
     expect([many(22), many(21)]).toMatchObject([{ verdict: "holds", provedBy: "share" }, { verdict: "not contradicted" }]);
   });
+  it("are contradicted by a shutdown after a gap before them, and not by one found off that may have outlasted them", () => {
+    const gaps = [
+      (at: (s: number) => number) => mark("gap", at(300), { cause: "battery swap", power: "off" }),
+      (at: (s: number) => number) => mark("resume", at(360), {}),
+    ];
+    const broken = checkRating(figure, records([1, 2].map((i) => made(`g${i}`, { sec: 1500 + i, between: gaps }))), ASKED, null);
+    expect(broken).toMatchObject({ fellShort: ["g1", "g2"], verdict: "falls short" });
+    const [sharp] = records([made("s", { sec: 2000 })]);
+    if (sharp === undefined) throw new Error("no record");
+    const foundOff = { ...sharp, lasted: { kind: "interval" as const, loSec: 2000, hiSec: 3600, day: "d" } };
+    expect(checkRating(figure, [foundOff], ASKED, null)).toMatchObject({ fellShort: [], silent: ["s"] });
+  });
   it("are explained cause by cause: the bars multiply to the ratio", () => {
     const [ours] = records([made("o", { sec: 2000 })]);
     if (ours === undefined) throw new Error("no record");

@@ -60,7 +60,7 @@ export function checkRating(
     const off = figure.ambientC === null ? 0 : r.setup.ambient.valueC - figure.ambientC;
     // Outlasted in a cooler room, or under a fan, it says nothing of the rating's condition.
     if (r.timeSec >= figure.limitSec) return off >= -FAIR_C && r.setup.condition.air !== "fan" ? "outlasted" : "nothing";
-    return r.event === 1 && off <= FAIR_C && r.setup.condition.sun !== "direct" ? "fell short" : "nothing";
+    return endedBefore(r, figure.limitSec) && off <= FAIR_C && r.setup.condition.sun !== "direct" ? "fell short" : "nothing";
   };
   const of = (what: ReturnType<typeof says>): string[] => mine.filter((r) => says(r) === what).map((r) => r.runId);
   const [outlasted, fellShort, silent] = [of("outlasted"), of("fell short"), of("nothing")];
@@ -80,6 +80,11 @@ export function checkRating(
 
 /** Shares nearer than this are equal: the tails are computed to twelve digits. */
 const EDGE = 1e-9;
+
+/** Heat ended it before that time for certain: found off, or after a gap, only by the late end of what is known. */
+function endedBefore({ lasted }: RunRecord, sec: number): boolean {
+  return lasted.kind === "exact" ? lasted.sec < sec : lasted.kind === "interval" && lasted.hiSec < sec;
+}
 
 export interface Bar {
   what: Cause | "codec" | "unexplained";

@@ -47,6 +47,24 @@ describe("a rating", () => {
   });
 });
 
+describe("runs that spread widely", () => {
+  it("explain nothing by their own scatter", () => {
+    const cell = only([700, 1999, 4801].map((sec, i) => made(`w${i}`, { sec })));
+    if (!cell.differences.ok) throw new Error(cell.differences.reason);
+    expect(cell.differences.runs.map((d) => d.explained)).toEqual([false, false]);
+  });
+  it("are not made so by an end found off", () => {
+    const foundOff = made("f", { sec: 3600 });
+    const end = foundOff.fold.end;
+    if (end === null) throw new Error("no end");
+    const fold = { ...foundOff.fold, end: { ...end, loMs: end.hiMs - 2_400_000 } };
+    const cell = only([{ ...foundOff, fold }, made("s", { sec: 2500 }), made("t", { sec: 2600 }), made("u", { sec: 2650 })]);
+    expect(cell.runs.find((r) => r.runId === "f")?.lasted).toMatchObject({ kind: "interval", loSec: 1200, hiSec: 3600 });
+    expect(cell.scatter.tooWide).toBe(false);
+    expect(cell.typicalSec ?? 0).toBeGreaterThan(2500);
+  });
+});
+
 describe("recoveries", () => {
   const chain = (id: string, coldSec: number, restSec: number, sec: number, version: string): CandidateRun[] => {
     const parent = made(`${id}-cold`, { sec: coldSec, setup: firmware(version) });

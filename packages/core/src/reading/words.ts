@@ -43,7 +43,7 @@ export function methodWords(limit: Extract<CellLimit, { from: object }>): string
 export function missingWords(limit: CellLimit & { ok: false }): string {
   switch (limit.because) {
     case "no-shutdown":
-      return "No run here reached the end asked for: let one run to its end, or record the shortest run as it is.";
+      return "No counted run here reached the end asked for: let one run to its end, or record the shortest run as it is.";
     case "single-run":
       return "Only one run reached its shortest end: 1 more run, at best on another day.";
     case "too-few-elsewhere":
@@ -186,7 +186,7 @@ export function recoveryWords(fit: RecoveryResult): string {
     case "one-rest":
       return "All recoveries came after the same rest: try another.";
     case "no-cold-time":
-      return "No cold time to hold recoveries against.";
+      return "No cold time to hold recoveries against: let a run of this cell from cold end by heat first.";
   }
 }
 

@@ -141,7 +141,8 @@ function freezeCell(
     share: claim === null ? statement.share : wanted.share,
     confidence: wanted.confidence,
     n: statement.n,
-    events: statement.events,
+    // After a gap it was reached all the same: not nothing.
+    events: statement.events + statement.afterGap,
     askedShare: wanted.share,
     method: claim === null ? STATEMENT_METHOD : LIMIT_METHOD,
     methodVersion: claim === null ? STATEMENT_VERSION : LIMIT_VERSION,

@@ -37,9 +37,13 @@ export function First({ full, runs }: Answerable) {
       <Reasons>
         {words.first !== null && <Reason title={words.first} text="By then, of what is known." />}
         {words.unknown !== null && <Reason title="Unknown is not never." text={words.unknown} />}
+        {words.aside !== null && <Reason title="Leaving that aside:" text={words.aside} />}
         {words.ground !== "" && <Reason title="Read from:" text={`${words.ground}.`} />}
-        {ends.battery.by !== "cannot end it" && ends.heat.by === "outlasted" && (
-          <Reason title="Put it on mains to learn its heat limit:" text="here the battery ended it before heat could." />
+        {full.ends.endedByBattery > 0 && ends.heat.by === "outlasted" && (
+          <Reason
+            title="Put it on mains to learn its heat limit:"
+            text={`here the battery ended ${full.ends.endedByBattery === 1 ? "1 run" : `${full.ends.endedByBattery} runs`} before heat could.`}
+          />
         )}
       </Reasons>
       <Opened

@@ -52,7 +52,7 @@ export function Lasts(a: LastsProps) {
         {statement.ok && statement.n === 1 && (
           <Reason title="One run is an anecdote." text="A second can be far shorter; the share above says how little one run supports." />
         )}
-        {full !== null && <Claimed limit={full.limit} ownRuns={full.runs.length} />}
+        {full !== null && statement.ok && <Claimed limit={full.limit} ownRuns={full.runs.length} />}
         <Reason title="What it takes." text={neededWords(statement)} />
         {full !== null && <Missing full={full} statement={statement} limit={limit} />}
         {statement.ok && <Typical statement={statement} tooWide={full?.scatter.tooWide ?? false} />}
@@ -198,7 +198,7 @@ function Typical({ statement, tooWide }: { statement: CellStatement; tooWide: bo
     return (
       <Reason
         title="No typical time."
-        text={`${statement.censored === statement.n ? "No" : "Not every"} run reached the endpoint, so no typical time and no upper end can be given.`}
+        text={`${statement.censored === statement.n ? "No" : "Not every"} run reached the endpoint unbroken, so no typical time and no upper end can be given.`}
       />
     );
   }
@@ -223,7 +223,7 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
   const same = would?.ok === true && statement.ok && would.valueMs === statement.valueMs && would.n === statement.n;
   const effect =
     would?.ok === true && !same
-      ? `With it the shortest would read ${formatHms(would.valueMs)} from ${would.n} runs.`
+      ? `With it the shortest would read ${formatHms(would.valueMs)} from ${would.n === 1 ? "1 run" : `${would.n} runs`}.`
       : "It has no time that could count.";
   return (
     <Reason title={`Left out: ${row.leftOut ?? ""}`} text={row.run.row?.struck != null ? `(${row.run.row.struck}). ${effect}` : effect}>

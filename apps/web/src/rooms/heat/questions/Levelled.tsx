@@ -33,7 +33,7 @@ export function Levelled(a: Answerable) {
   const verdicts = full.levelling.flatMap((l) => (l.reading.ok ? [l.reading.verdict] : []));
   return (
     <div>
-      <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>{leadOf(full.levelling, verdicts)}</Lead>
+      <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>{leadOf(full.levelling, verdicts, full.runs.length)}</Lead>
       {first !== undefined && <Path run={first} />}
       <Reasons>
         {full.levelling.map((l) => (
@@ -70,7 +70,8 @@ export function Levelled(a: Answerable) {
   );
 }
 
-function leadOf(all: readonly LevelledRun[], verdicts: readonly string[]): string {
+function leadOf(all: readonly LevelledRun[], verdicts: readonly string[], counted: number): string {
+  if (counted === 0) return "no run counts here yet.";
   if (all.length === 0) return "every counted run here ended by heat; nothing to level off.";
   const off = verdicts.filter((v) => v === "levels off").length;
   if (off === 1 && all.length === 1) return "the run that heat did not end levels off below shutdown, if nothing changed.";

@@ -30,9 +30,11 @@ export function Next(a: Answerable) {
   return (
     <div aria-busy={stale}>
       <Lead about="The next best run:">
-        {best === undefined || best.gainPerHour <= 0
-          ? "none of the cells with a shutdown gains from one to three more runs; test a cell that has none."
-          : `${best.runs === 1 ? "1 more" : `${best.runs} more`} of ${nameOf(best.key)}; the limit is then expected at ${hms(best.expectedSec)}${best.nowSec === null ? "" : `, now ${hms(best.nowSec)}`}.`}
+        {best === undefined
+          ? "nothing can be told before a run ends by it: let one run to its end."
+          : best.gainPerHour <= 0
+            ? "none of the cells with a shutdown gains from one to three more runs; test a cell that has none."
+            : `${best.runs === 1 ? "1 more" : `${best.runs} more`} of ${nameOf(best.key)}; the limit is then expected at ${hms(best.expectedSec)}${best.nowSec === null ? "" : `, now ${hms(best.nowSec)}`}.`}
       </Lead>
       <p className="no-print mt-2">
         <Link to={`/roll?unit=${cell.setup.unit.id}&mode=${cell.setup.mode.id}`}>Start a run</Link> or <Link to="/plan">plan a day</Link>.
@@ -83,7 +85,7 @@ function dayWords({ limit, runs }: Answerable["full"]): string {
   const days = new Set(runs.flatMap((r) => (r.lasted.day === null ? [] : [r.lasted.day]))).size;
   if (days >= 3) return `this cell has ${days} days, so its limit speaks for new ones; another day still tells most of how days differ.`;
   const now = days === 0 ? "no day" : days === 1 ? "one day" : "two days";
-  return `on another day. This cell has ${now}; ${limit.ok ? "its limit speaks of days like these, and" : "a limit"} from three days on ${limit.ok ? "it" : "it would"} speak${limit.ok ? "s" : ""} for new days too.`;
+  return `on another day. This cell has ${now}; ${limit.ok ? "its limit speaks of days like these; from three days on it speaks for new days too" : "from three days on a limit would speak for new days too"}.`;
 }
 
 const firmwareOf = ({ report }: Answerable, key: string): string => {

@@ -5,13 +5,10 @@ import { expect, test } from "./server.ts";
 import { marksOnRecord, savedLine, skip, skipUntil, startRehearsal, tabTo, watchErrors } from "./steps.ts";
 
 for (const width of [1280, 390]) {
-  test(`the whole rehearsal by keyboard, to a printed limit, ${width} px wide`, async ({ page, empty }) => {
+  test(`the whole rehearsal by keyboard, to a printed limit, ${width} px wide`, async ({ page, own }) => {
     await page.setViewportSize({ width, height: 800 });
     const errors = watchErrors(page);
-    // Three hours later, whatever ran before: the ledger then says cold.
-    await page.goto(empty.url);
-    for (let hour = 0; hour < 3; hour++) await skip(page, 3600);
-    const runId = await startRehearsal(page, empty.url);
+    const runId = await startRehearsal(page, own.url);
     await expect(page.getByText("start, cold").first()).toBeVisible();
 
     await page.keyboard.press("u");
@@ -68,23 +65,19 @@ for (const width of [1280, 390]) {
     await page.keyboard.press("Enter");
     await expect(page.getByText("powers on: no").first()).toBeVisible();
     await savedLine(page, /^all \d+ marks saved$/);
-    const marks = await marksOnRecord(page, empty.url, runId);
+    const marks = await marksOnRecord(page, own.url, runId);
     expect(marks.filter((m) => m.mark.kind === "end")).toHaveLength(1);
     expect(marks.find((m) => m.mark.kind === "end")?.mark.source).toBe("accepted");
 
     await tabTo(page, /What this unit's runs say/);
     await page.keyboard.press("Enter");
-    await expect(page.getByTestId("answer")).toContainText(
-      /^at least \d:\d\d:\d\d in 1 of 10 runs$|^9 of 10 runs will last at least \d:\d\d:\d\d on days like .* from these 2 runs$/,
-    );
-    await expect(
-      page.getByText(/Only one run reached its shortest end: 1 more run, at best on another day\.$|It speaks of days like those tested/),
-    ).toBeVisible();
+    await expect(page.getByTestId("answer")).toContainText(/^at least \d:\d\d:\d\d in 1 of 10 runs$/);
+    await expect(page.getByText(/Only one run reached its shortest end: 1 more run, at best on another day\.$/)).toBeVisible();
     await expect(page.getByText("From a simulated camera (rehearsal).")).toBeVisible();
     await tabTo(page, /Record this limit/);
     await page.keyboard.press("Enter");
     await expect(page.getByText("Not a statement about any real body.")).toBeVisible();
-    await expect(page.getByText(/^It stands on (one run: an anecdote|\d runs)/)).toBeVisible();
+    await expect(page.getByText(/^It stands on one run: an anecdote/)).toBeVisible();
     const pdf = await page.pdf({ format: "A4" });
     expect(pdf.toString("latin1").match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
     expect(errors).toEqual([]);

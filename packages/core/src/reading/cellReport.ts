@@ -7,6 +7,7 @@ import type { ClaimLevels, CandidateRun, CellReading, Lasting } from "../cells/i
 import type { SurvivalStep } from "../statistics/index.ts";
 import { kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
 import type { RunFold, StartBody } from "../runs/index.ts";
+import { asAtTheStart } from "../runs/index.ts";
 import type { CellLimit } from "./limit.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import type { Levelling } from "./levelling.ts";
@@ -30,6 +31,8 @@ export interface LevelledRun {
   runId: string;
   path: Path;
   reading: Levelling;
+  /** Fan, sun, screen and place were as at the start, as answered at its end; null: not asked. */
+  asAtTheStart: boolean | null;
 }
 export interface CellReport {
   key: string;
@@ -93,6 +96,7 @@ function levelledRuns({ records }: CellRecords, candidates: readonly CandidateRu
   return cut.map(({ runId, fold, timeSec }) => ({
     runId,
     path: pathOf(fold, "gauge"),
+    asAtTheStart: asAtTheStart(fold),
     reading: known ? levelling(questionOf(fold, timeSec, tauMin)) : { ok: false, reason: "shutdown-level-not-known" },
   }));
 }
@@ -107,7 +111,8 @@ function questionOf(fold: RunFold, endSec: number, tauMin: { lo: number; hi: num
     readings: fold.readings.flatMap((m) => (m.body.gauge === undefined ? [] : [{ sec: sinceStart(m.atMs), step: m.body.gauge }])),
     endSec,
     tauMin,
-    changed: fold.changes.some((c) => sinceStart(c.atMs) > 0 && sinceStart(c.atMs) < endSec),
+    // A change that was marked stands, whatever is said at the end: what came may have gone again.
+    changed: asAtTheStart(fold) === false || fold.changes.some((c) => sinceStart(c.atMs) > 0 && sinceStart(c.atMs) < endSec),
   };
 }
 

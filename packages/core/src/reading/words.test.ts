@@ -53,6 +53,9 @@ describe("causes", () => {
 describe("paths, recoveries, warnings, ratings, changes", () => {
   it("levels off, climbs and neither, times rounded outwards", () => {
     const off: Levelling = { ok: true, verdict: "levels off", levelsOff: 0.98, upper: 7.81 };
+    expect(levellingWords(off, true)).toBe(
+      "Levels off below shutdown: plateau at most step 7.9 (90 % sure); fan, sun, screen and place were as at the start.",
+    );
     expect(levellingWords(off)).toBe("Levels off below shutdown: plateau at most step 7.9 (90 % sure), if nothing around it changed.");
     const up: Levelling = { ok: true, verdict: "still climbing", levelsOff: 0.02, upper: 14, rangeSec: { lo: 3959, hi: 6201 } };
     expect(levellingWords(up)).toBe("Still climbing: shutdown between 1:05 and 1:44 (8 of 10), if nothing changes.");

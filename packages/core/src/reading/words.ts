@@ -152,7 +152,7 @@ const UNSAID: Readonly<Record<Unsaid, string>> = {
 export const unsaidWords = (u: Unsaid): string => UNSAID[u];
 
 const NOT_TOLD: Readonly<Record<LevellingRefusal, string>> = {
-  "surroundings-changed": "Cannot tell: fan, sun, screen, power or place changed while it ran.",
+  "surroundings-changed": "Cannot tell: fan, sun, screen, power or place changed while it ran, or was not as at the start when it ended.",
   "too-few-readings": "Cannot tell: fewer than three readings of the gauge after the first minutes.",
   "too-short": "Cannot tell: shorter than the body's time constant, it says how fast it rose, not where it leads.",
   "gauge-fell": "Cannot tell: the gauge fell; something changed around it.",
@@ -160,12 +160,12 @@ const NOT_TOLD: Readonly<Record<LevellingRefusal, string>> = {
   "shutdown-level-not-known": "This body has not shut down yet with readings, so nobody knows at which step it does.",
 };
 
-/** Of the gauge's steps; times and limits rounded against us. */
-export function levellingWords(l: Levelling): string {
+/** Of the gauge's steps; times and limits rounded against us. `asAtTheStart`: answered at the end of the run. */
+export function levellingWords(l: Levelling, asAtTheStart: boolean | null = null): string {
   if (!l.ok) return NOT_TOLD[l.reason];
   switch (l.verdict) {
     case "levels off":
-      return `Levels off below shutdown: plateau at most step ${(Math.ceil(l.upper * 10) / 10).toFixed(1)} (90 % sure), if nothing around it changed.`;
+      return `Levels off below shutdown: plateau at most step ${(Math.ceil(l.upper * 10) / 10).toFixed(1)} (90 % sure)${asAtTheStart === true ? "; fan, sun, screen and place were as at the start" : ", if nothing around it changed"}.`;
     case "still climbing":
       return `Still climbing: shutdown between ${formatTick(l.rangeSec.lo * 1000)} and ${formatTick(Math.ceil(l.rangeSec.hi / 60) * 60_000)} (8 of 10), if nothing changes.`;
     case "cannot tell":

@@ -27,7 +27,7 @@ export { expectedEnds, nextDue } from "./reminders.ts";
 export type { MovedClock } from "./retime.ts";
 export { retimeMoved } from "./retime.ts";
 export type { GapReading } from "./states.ts";
-export { bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
+export { asAtTheStart, bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
 export type { Interval } from "./summarise.ts";
 export { elapsedWhenRecorded, recordedAt, summarise } from "./summarise.ts";
 export type { Warning } from "./timeline.ts";
@@ -37,6 +37,7 @@ export {
   AMBIENT_BASES,
   CHECK_ITEMS,
   CHECK_RESULTS,
+  checkResultsFor,
   CONDITION_CHANGES,
   END_CAUSES,
   GAP_CAUSES,

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { describeRule } from "./continuity.ts";
 import { foldRun } from "./fold.ts";
 import { observe } from "./observe.ts";
-import { bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
+import { asAtTheStart, bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
 import { end, gap, mark, resume, start, START } from "./testing/marks.ts";
 
 const warning = (sec: number, phase: "shown" | "escalated" | "cleared", minutesLeft?: number) =>
@@ -35,6 +35,18 @@ describe("the warning as a state", () => {
     expect(checkCountdowns(foldRun([s, warning(600, "shown", 5), other]), 0)[0]).toMatchObject({ leftMs: 400_000, exact: false });
     const found = mark("end", 1000, { cause: "thermal shutdown", foundOff: { lastSeenMs: 900_000 } });
     expect(checkCountdowns(foldRun([s, warning(600, "shown", 5), found]), 0)[0]).toMatchObject({ leftMs: 300_000, exact: false });
+  });
+});
+
+describe("as at the start?", () => {
+  const said = (sec: number, result: "yes" | "no" | "not tried") => mark("check", sec, { item: "as at the start", result });
+  it("is what was answered last, and nothing where nobody was asked", () => {
+    const log = [start(0), end(600)];
+    expect(asAtTheStart(foldRun(log))).toBeNull();
+    expect(asAtTheStart(foldRun([...log, mark("check", 605, { item: "powers on", result: "no" })]))).toBeNull();
+    expect(asAtTheStart(foldRun([...log, said(610, "no"), said(620, "yes")]))).toBe(true);
+    expect(asAtTheStart(foldRun([...log, said(610, "no")]))).toBe(false);
+    expect(asAtTheStart(foldRun([...log, said(610, "not tried")]))).toBeNull();
   });
 });
 

@@ -38,6 +38,12 @@ function saidLeft(fold: RunFold): { markId: string; atMs: number; saidMs: number
   });
 }
 
+/** Whether fan, sun, screen and place were as at the start when it ended, as answered last; null: nobody was asked. */
+export function asAtTheStart(fold: RunFold): boolean | null {
+  const said = fold.checks.findLast((m) => m.body.item === "as at the start" && m.body.result !== "not tried");
+  return said === undefined ? null : said.body.result === "yes";
+}
+
 export interface WarningNow {
   level: "shown" | "escalated";
   sinceMs: number;

@@ -48,10 +48,14 @@ export const CONDITION_CHANGES = [
 ] as const;
 export type ConditionChange = (typeof CONDITION_CHANGES)[number];
 
-export const CHECK_ITEMS = ["powers on", "same mode", "lighter mode", "stills"] as const;
+/** "as at the start": fan, sun, screen and place, as far as nobody marked a change. */
+export const CHECK_ITEMS = ["powers on", "same mode", "lighter mode", "stills", "as at the start"] as const;
 export type CheckItem = (typeof CHECK_ITEMS)[number];
 export const CHECK_RESULTS = ["yes", "no", "not tried"] as const;
 export type CheckResult = (typeof CHECK_RESULTS)[number];
+/** What is tried may be left untried; what is asked is answered or not. */
+export const checkResultsFor = (item: CheckItem): readonly CheckResult[] =>
+  item === "as at the start" ? CHECK_RESULTS.filter((r) => r !== "not tried") : CHECK_RESULTS;
 
 export const RUN_KINDS = ["endurance", "recovery", "fallback", "duty", "idle", "job"] as const;
 export type RunKind = (typeof RUN_KINDS)[number];

@@ -1,7 +1,7 @@
 // At once after the end: does it power on, the same mode, a lighter one and for how long, stills, touch. Then where to go next.
 
 import type { CheckItem, CheckResult } from "@keep-rolling/core/runs";
-import { CHECK_ITEMS, CHECK_RESULTS } from "@keep-rolling/core/runs";
+import { CHECK_ITEMS, checkResultsFor } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
 import type { SeenRun } from "../../record/runs.ts";
 import { Note } from "../../shared/ui/parts.tsx";
@@ -12,22 +12,25 @@ const ASK: Readonly<Record<CheckItem, string>> = {
   "same mode": "Will it record the same mode?",
   "lighter mode": "A lighter mode?",
   stills: "Stills?",
+  "as at the start": "Fan, sun, screen, place as at the start?",
 };
 
 export function Aftermath({ run, desk }: { run: SeenRun; desk: Console }) {
   const { fold } = run;
   if (fold.state === "void") return null;
   const answer = (item: CheckItem): CheckResult | null => fold.checks.findLast((c) => c.body.item === item)?.body.result ?? null;
+  // Whether a run would have levelled off is asked only where heat did not end it.
+  const asked = CHECK_ITEMS.filter((item) => item !== "as at the start" || fold.end?.cause !== "thermal shutdown");
   return (
     <section aria-labelledby="aftermath" className="hairline pt-3">
       <h2 id="aftermath">Right after the end</h2>
       <Note>Let the body cool on the tripod. Do not open or charge a hot battery.</Note>
       <ul className="mt-2">
-        {CHECK_ITEMS.map((item) => (
+        {asked.map((item) => (
           <li key={item}>
             <div className="hairline flex flex-wrap items-center gap-2 py-1.5" role="group" aria-label={ASK[item]}>
               <span className="w-60">{ASK[item]}</span>
-              {CHECK_RESULTS.map((result) => (
+              {checkResultsFor(item).map((result) => (
                 <button
                   key={result}
                   type="button"

@@ -1,7 +1,7 @@
 // Which details a mark takes after it is stored: choices under number keys, or values to type. Each answer is a correction.
 
 import type { CorrectionBody, Mark, MarkOf, ReadingValues } from "@keep-rolling/core/runs";
-import { CHECK_RESULTS, CONDITION_CHANGES, END_CAUSES, GAP_CAUSES, isForeign, TOUCHES } from "@keep-rolling/core/runs";
+import { checkResultsFor, CONDITION_CHANGES, END_CAUSES, GAP_CAUSES, isForeign, TOUCHES } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { celsiusFromFahrenheit } from "@keep-rolling/core/format";
 
@@ -62,7 +62,10 @@ export function choicesOf(mark: Mark): { ask: string; choices: Choice[] }[] {
       return [{ ask: "What ended it?", choices: endChoices(mark) }];
     case "check":
       return [
-        { ask: mark.body.item, choices: CHECK_RESULTS.map((r) => ({ words: r, chosen: r === mark.body.result, fields: { result: r } })) },
+        {
+          ask: mark.body.item,
+          choices: checkResultsFor(mark.body.item).map((r) => ({ words: r, chosen: r === mark.body.result, fields: { result: r } })),
+        },
       ];
     case "reading":
       return mark.body.gauge === undefined

@@ -37,7 +37,21 @@ export function Levelled(a: Answerable) {
       {first !== undefined && <Path run={first} />}
       <Reasons>
         {full.levelling.map((l) => (
-          <Reason key={l.runId} title={<RunLink a={a} id={l.runId} />} text={levellingWords(l.reading)} />
+          <Reason
+            key={l.runId}
+            title={<RunLink a={a} id={l.runId} />}
+            text={
+              <>
+                {levellingWords(l.reading, l.asAtTheStart)}
+                {l.reading.ok && l.asAtTheStart === null && (
+                  <>
+                    {" "}
+                    <Link to={`/roll/${l.runId}`}>Were fan, sun, screen and place as at the start?</Link>
+                  </>
+                )}
+              </>
+            }
+          />
         ))}
         <Live {...a} live={live} />
         {calibration.some((c) => c.runs > 0) && (
@@ -74,13 +88,15 @@ function leadOf(all: readonly LevelledRun[], verdicts: readonly string[], counte
   if (counted === 0) return "no run counts here yet.";
   if (all.length === 0) return "every counted run here ended by heat; nothing to level off.";
   const off = verdicts.filter((v) => v === "levels off").length;
-  if (off === 1 && all.length === 1) return "the run that heat did not end levels off below shutdown, if nothing changed.";
-  if (off === all.length) return `all ${all.length} runs that heat did not end level off below shutdown, if nothing changed.`;
+  const unasked = all.some((l) => l.reading.ok && l.reading.verdict === "levels off" && l.asAtTheStart !== true);
+  const unless = unasked ? ", if nothing changed" : "";
+  if (off === 1 && all.length === 1) return `the run that heat did not end levels off below shutdown${unless}.`;
+  if (off === all.length) return `all ${all.length} runs that heat did not end level off below shutdown${unless}.`;
   if (off > 0)
-    return `${off} of ${all.length} runs that heat did not end ${off === 1 ? "levels" : "level"} off, if nothing changed; the others do not tell, or still climbed.`;
+    return `${off} of ${all.length} runs that heat did not end ${off === 1 ? "levels" : "level"} off${unless}; the others do not tell, or still climbed.`;
   return verdicts.includes("still climbing")
     ? "still climbing: longer runs would have shut down, if nothing changed."
-    : "the paths do not tell: only at least.";
+    : "too little data to say that it had levelled off; the times stand as minimums.";
 }
 
 function RunLink({ a, id }: { a: Answerable; id: string }) {

@@ -37,6 +37,20 @@ describe("the order of trials", () => {
       { numRuns: 60 },
     );
   });
+  it("what was tested today comes after what was not, whatever the school", () => {
+    for (const school of ORDER_SCHOOLS) {
+      const { cells } = orderTrials(
+        [
+          { cell: "today", trials: 2, madeToday: 2 },
+          { cell: "fresh", trials: 3 },
+        ],
+        school,
+        5,
+      );
+      expect(cells.slice(0, 2)).toEqual(["fresh", "fresh"]);
+      expect([...cells.slice(2)].sort()).toEqual(["fresh", "today", "today"]);
+    }
+  });
   it("balanced is never less even than random of the same seed, and even where that is possible", () => {
     fc.assert(
       fc.property(lists, fc.nat({ max: 500 }), (trials, seed) => {

@@ -13,6 +13,8 @@ export interface Trials {
   cell: string;
   /** 0 or more. */
   trials: number;
+  /** Trials of it that were made on this day already: a claim gains more by cells, and days, that have none yet. */
+  madeToday?: number;
 }
 export interface Ordered {
   cells: string[];
@@ -40,11 +42,12 @@ export function orderTrials(trials: readonly Trials[], school: OrderSchool, seed
 
 const score = (o: Ordered): number => o.placeOff + 0.5 * o.followsOff;
 
-/** Round by round: each cell that still has trials once; shuffled unless there is no generator. */
+/** Round by round: each cell that still has trials once, from the round after those made today; shuffled unless there is no generator. */
 function rounds(trials: readonly Trials[], random: Random | null): string[] {
-  const most = Math.max(0, ...trials.map((t) => t.trials));
+  const made = (t: Trials): number => t.madeToday ?? 0;
+  const most = Math.max(0, ...trials.map((t) => made(t) + t.trials));
   return Array.from({ length: most }, (_, round) => {
-    const cells = trials.filter((t) => t.trials > round).map((t) => t.cell);
+    const cells = trials.filter((t) => made(t) <= round && round < made(t) + t.trials).map((t) => t.cell);
     return random === null ? cells : shuffled(cells, random);
   }).flat();
 }

@@ -27,6 +27,7 @@ export { PRESUMED, predictiveCurve, sdBetween } from "./limit/predictive.ts";
 export type { LifeLimit, LimitSettings } from "./limit/lifeLimits.ts";
 export { lifeLimits, limitReader } from "./limit/lifeLimits.ts";
 export type { Refusal as LimitRefusal } from "./limit/pool.ts";
+export { DAYS_FOR_NEW } from "./limit/pool.ts";
 export type { LimitCell, LimitRun } from "./limit/runs.ts";
 export { isShutdown, middleSec } from "./limit/runs.ts";
 export { hodgesLehmann, mannWhitney, shiftInterval } from "./mannWhitney.ts";

@@ -9,6 +9,7 @@ import type { CellState } from "../../shared/day/matrix.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { Button } from "../../shared/ui/parts.tsx";
 import type { Place } from "./matrix.ts";
+import { daysDoneWords } from "./words.ts";
 import { advised, cellAt, columnsOf, stateAt } from "./matrix.ts";
 
 interface Props {
@@ -130,6 +131,7 @@ function MatrixCell({ label, cell, state, onChange }: CellProps) {
           </Button>
         )}
       </span>
+      {done > 0 && <span className="block text-soft">{daysDoneWords(state?.counted ?? [])}</span>}
       {state?.statement?.ok === true && (
         <Link className="block text-soft" to={`/heat/${state.cell.unitId}?cell=${state.statement.shortestRunId}`}>
           {answerSentence(state.statement)}

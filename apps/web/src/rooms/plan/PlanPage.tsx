@@ -9,6 +9,7 @@ import { Link, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { clockOfMinute, longDate } from "../../shared/day/frame.ts";
+import { zoneOf } from "../../shared/dates/dates.ts";
 import { cellStates } from "../../shared/day/matrix.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import type { SeenRun } from "../../record/runs.ts";
@@ -100,7 +101,7 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
   const [, setParams] = useSearchParams();
   const dispatch = useDispatch();
   const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
-  const states = useMemo(() => cellStates(kit, draft, runs), [kit, draft, runs]);
+  const states = useMemo(() => cellStates(kit, draft, runs, zoneOf(plan.bench)), [kit, draft, runs, plan.bench]);
   const units = kit.units.filter((u) => !u.archived && u.bench === plan.bench);
   const changed = draft !== stored && JSON.stringify(draft) !== JSON.stringify(stored);
   const missing = states.reduce((sum, s) => sum + s.missing, 0);

@@ -12,7 +12,7 @@ import type { ExportDay } from "./exports.ts";
 import { calendarFile, dayCsv } from "./exports.ts";
 import { withCell } from "./matrix.ts";
 import { withChoice } from "./useSaveDay.ts";
-import { aheadWords, blockSentence, daySentence, expectedWords } from "./words.ts";
+import { aheadWords, blockSentence, daySentence, expectedWords, daysDoneWords } from "./words.ts";
 
 const start = (): Block["setup"] => ({
   clockId: "real",
@@ -250,5 +250,13 @@ describe("choices and cells", () => {
     expect(withCell(one, place, { skip: "not filmed" }).cells).toMatchObject([{ id: one.cells[0]?.id, skip: "not filmed" }]);
     expect(withCell(one, place, { trials: 0 }).cells).toEqual([]);
     expect(withCell(plan, place, { trials: 0 }).cells).toEqual([]);
+  });
+});
+
+describe("days of a cell", () => {
+  it("say where another day is wanted", () => {
+    expect(daysDoneWords([{ day: "2031-06-14" }, { day: "2031-06-14" }])).toBe("on one day, 14 June 2031; next on another day");
+    expect(daysDoneWords([{ day: "2031-06-14" }, { day: "2031-06-15" }])).toBe("on 2 days; next on another day");
+    expect(daysDoneWords(["a", "b", "b", "c"].map((day) => ({ day })))).toBe("on 3 days");
   });
 });

@@ -3,7 +3,8 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Block, EndsAhead, NotPlaced } from "@keep-rolling/core/planning";
 import { fixedEnds } from "@keep-rolling/core/planning";
-import { formatTick } from "@keep-rolling/core/format";
+import { DAYS_FOR_NEW } from "@keep-rolling/core/statistics";
+import { formatDay, formatTick } from "@keep-rolling/core/format";
 
 const KIND_WORDS = {
   heat: "heat",
@@ -101,3 +102,14 @@ export function daySentence(blocks: readonly Block[], notPlaced: readonly NotPla
     return { before: blocks.length === 0 ? "Nothing is planned" : "Nothing is left to start", marked: "", after: "." };
   return { before: `${counted(planned.length, "One run is", "runs are")} planned, and `, marked: "heat can end every one", after: "." };
 }
+
+/** On how many days a cell was tested, and what another day would give it. Not for none. */
+export function daysDoneWords(counted: readonly { day: string }[]): string {
+  const days = [...new Set(counted.map((c) => c.day))];
+  if (days.length >= DAYS_FOR_NEW) return `on ${days.length} days`;
+  return `${days.length === 1 ? `on one day, ${formatDay(days[0] ?? "")}` : `on ${days.length} days`}; next on another day`;
+}
+
+/** Several trials on a day of what has been tested on few. */
+export const fewDaysWords = (cells: number): string =>
+  `${cells === 1 ? "One cell gets" : `${cells} cells get`} two or more trials on this day with fewer than ${DAYS_FOR_NEW} days tested: what ${cells === 1 ? "it claims" : "they claim"} then speaks of days like these only. A run on another day tells more than a second one on this.`;

@@ -164,10 +164,42 @@ describe("trials left", () => {
 describe("the matrix", () => {
   it("says what is done and missing; skipped cells miss nothing", () => {
     const runs = [ran("a", FROM - DAY_MS, 40), ran("b", FROM - DAY_MS / 2, 50)];
-    const [state] = cellStates(kit, plan, runs);
+    const [state] = cellStates(kit, plan, runs, "UTC");
     expect(state).toMatchObject({ missing: 1, statement: { ok: true, n: 2, valueMs: 2_400_000 } });
-    expect(cellStates(kit, { cells: [{ ...CELL, skip: "not filmed" }] }, runs)[0]?.missing).toBe(0);
-    expect(cellStates(kit, { cells: [{ ...CELL, modeId: id(99) }] }, runs)[0]?.setup).toBeNull();
+    expect(state?.counted.map((c) => c.day)).toEqual(["2031-06-14", "2031-06-14"]);
+    expect(cellStates(kit, { cells: [{ ...CELL, skip: "not filmed" }] }, runs, "UTC")[0]?.missing).toBe(0);
+    expect(cellStates(kit, { cells: [{ ...CELL, modeId: id(99) }] }, runs, "UTC")[0]?.setup).toBeNull();
+  });
+});
+
+describe("other days", () => {
+  const other = { ...CELL, id: id(11), conditionId: id(14) };
+  const two = {
+    ...kit,
+    conditions: [...kit.conditions, { ...row(14), ...CONDITION, name: "Breeze", air: "breeze" as const, settings: null }],
+  };
+  const question = (runs: SeenRun[]) =>
+    dayRequest({
+      kit: two,
+      plan: { ...plan, cells: [CELL, other] },
+      day,
+      evidence: evidenceOf(two, runs),
+      events: [],
+      nowMs: null,
+      heatNowMs: FROM,
+    });
+  it("a cell that ran today already waits for those that did not", () => {
+    const before = question([]).request.wantedRuns.map((w) => w.cellId);
+    expect(before).toEqual([CELL.id, other.id, CELL.id, other.id, CELL.id, other.id]);
+    const beside = question([ran("a", FROM + 60_000, 40)]).request.wantedRuns.map((w) => w.cellId);
+    expect(beside).toEqual([other.id, CELL.id, other.id, CELL.id, other.id]);
+    // Yesterday's run takes a trial and no place.
+    expect(question([ran("b", FROM - DAY_MS, 40)]).request.wantedRuns[0]?.cellId).toBe(CELL.id);
+  });
+  it("and the day says how many cells will have been tested on fewer than three", () => {
+    expect(question([]).order).toMatchObject([{ fewDays: 2 }]);
+    const three = [1, 2, 3].map((d) => ran(`d${d}`, FROM - d * DAY_MS, 40));
+    expect(question(three).order).toMatchObject([{ fewDays: 1 }]);
   });
 });
 

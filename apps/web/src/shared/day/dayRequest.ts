@@ -5,7 +5,7 @@ import type { DayDoc, PlanDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
 import type { DayRequest, WantedRun, RunUnderway } from "@keep-rolling/core/planning";
 import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf } from "@keep-rolling/core/planning";
-import { seedOf } from "@keep-rolling/core/statistics";
+import { DAYS_FOR_NEW, seedOf } from "@keep-rolling/core/statistics";
 import type { SeenRun } from "../../record/runs.ts";
 import { stockOf, traitsOf } from "./cells.ts";
 import type { Evidence } from "./evidence.ts";
@@ -28,6 +28,8 @@ export interface DayInput {
 export interface OrderNote {
   unitId: string;
   placeOff: number;
+  /** Cells with two trials or more on this day that will still have been tested on fewer than three. */
+  fewDays: number;
 }
 export interface DayQuestion {
   request: DayRequest;
@@ -44,7 +46,7 @@ export function dayRequest(input: DayInput): DayQuestion {
   const toMs = msOfMinute(day, day.toMin);
   const units = day.units.flatMap((id) => kit.units.filter((u) => u.id === id));
   const underway = underwayOf(input, fromMs, toMs);
-  const states = cellStates(kit, input.plan, evidence.runs);
+  const states = cellStates(kit, input.plan, evidence.runs, day.zone);
   const perUnit = units.map((u) => unitWanted(input, states, u.id, fromMs, underway));
   // One reading of a unit's heat: its intervals for the board, its constant for the words.
   const bodies = units.map((u, i) =>
@@ -70,7 +72,7 @@ export function dayRequest(input: DayInput): DayQuestion {
     underway,
     rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
   };
-  const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff }));
+  const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff, fewDays: p.fewDays }));
   return { request, order, constants: bodies.map(({ constant }, i) => ({ unit: units[i]?.name ?? "", constant })) };
 }
 
@@ -81,17 +83,18 @@ function unitWanted(input: DayInput, states: readonly CellState[], unitId: strin
     if (s.cell.unitId !== unitId || s.cell.skip !== null || s.setup === null) return [];
     const before = s.counted.filter((c) => c.startMs < fromMs).length;
     const slotted = new Set(underway.flatMap((d) => (d.cellId === s.cell.id && d.slot !== null ? [d.slot] : [])));
+    const ofSlots = new Set(input.evidence.runs.filter((r) => slotted.has(r.fold.setup?.slot?.slot ?? "")).map((r) => r.id));
+    const others = s.counted.filter((c) => !ofSlots.has(c.runId));
     // A counted run of today that was not started from a block has done one of the last trials.
-    const beside = s.counted.filter(
-      (c) => c.startMs >= fromMs && !input.evidence.runs.some((r) => r.id === c.runId && slotted.has(r.fold.setup?.slot?.slot ?? "")),
-    ).length;
+    const beside = others.filter((c) => c.startMs >= fromMs).length;
+    const madeToday = others.filter((c) => c.day === day.date).length;
     const slots: string[] = [];
     for (let n = before + 1; n <= s.cell.trials - beside; n++) slots.push(slotName(s.cell.id, n));
-    return [{ state: s, slots: slots.filter((slot) => choiceOf(day, slot)?.out !== true) }];
+    return [{ state: s, slots: slots.filter((slot) => choiceOf(day, slot)?.out !== true), madeToday }];
   });
   const seed = seedOf(`${day.seed}/${unitId}`);
   const order = orderTrials(
-    trials.map((t) => ({ cell: t.state.cell.id, trials: t.slots.length })),
+    trials.map((t) => ({ cell: t.state.cell.id, trials: t.slots.length, madeToday: t.madeToday })),
     day.orderSchool,
     seed,
   );
@@ -101,7 +104,8 @@ function unitWanted(input: DayInput, states: readonly CellState[], unitId: strin
     const trial = trials.find((t) => t.state.cell.id === cellId);
     return slot === undefined || trial?.state.setup == null ? [] : [wantedOf(input, trial.state, slot)];
   });
-  return { wantedRuns: wanted, placeOff: order.placeOff };
+  const fewDays = trials.filter((t) => t.slots.length > 1 && new Set([...t.state.counted.map((c) => c.day), day.date]).size < DAYS_FOR_NEW);
+  return { wantedRuns: wanted, placeOff: order.placeOff, fewDays: fewDays.length };
 }
 
 export const choiceOf = (day: Pick<DayDoc, "choices">, slot: string): SlotChoice | undefined => day.choices.find((c) => c.slot === slot);

@@ -8,7 +8,7 @@ import type { PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import type { CellSetup } from "@keep-rolling/core/kit";
 import type { Statement } from "@keep-rolling/core/cells";
 import { cellKey } from "@keep-rolling/core/kit";
-import { stateCell } from "@keep-rolling/core/cells";
+import { daysOfRuns, stateCell } from "@keep-rolling/core/cells";
 import type { SeenRun } from "../../record/runs.ts";
 import { setupOf } from "./cells.ts";
 
@@ -16,12 +16,13 @@ export interface CellState {
   cell: PlanCell;
   /** Null: a part of it is no longer in the kit. */
   setup: CellSetup | null;
-  counted: (Counted & { startMs: number })[];
+  counted: (Counted & { startMs: number; day: string })[];
   statement: Statement | null;
   missing: number;
 }
 
-export function cellStates(kit: Kit, plan: Pick<PlanDoc, "cells">, runs: readonly SeenRun[]): CellState[] {
+/** Days are those of `zone`; a sitting past midnight is one. */
+export function cellStates(kit: Kit, plan: Pick<PlanDoc, "cells">, runs: readonly SeenRun[], zone: string): CellState[] {
   const byKey = new Map<string, CandidateRun[]>();
   for (const r of runs) {
     if (r.fold.setup === null) continue;
@@ -29,12 +30,23 @@ export function cellStates(kit: Kit, plan: Pick<PlanDoc, "cells">, runs: readonl
     byKey.set(key, [...(byKey.get(key) ?? []), { runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }]);
   }
   const startOf = new Map(runs.map((r) => [r.id, r.fold.startMs ?? 0]));
+  const days = daysByUnit(runs, zone);
   return plan.cells.map((cell) => {
     const setup = setupOf(kit, cell);
     const candidates = setup === null ? [] : (byKey.get(cellKey(setup)) ?? []);
     const reading = candidates.length === 0 ? null : stateCell(candidates, "shutdown");
-    const counted = (reading?.runs.counted ?? []).map((c) => ({ ...c, startMs: startOf.get(c.runId) ?? 0 }));
+    const counted = (reading?.runs.counted ?? []).map((c) => ({ ...c, startMs: startOf.get(c.runId) ?? 0, day: days.get(c.runId) ?? "" }));
     const missing = cell.skip === null ? Math.max(0, cell.trials - counted.length) : 0;
     return { cell, setup, counted, statement: reading?.statement ?? null, missing };
   });
+}
+
+function daysByUnit(runs: readonly SeenRun[], zone: string): Map<string, string> {
+  const units = new Map<string, { runId: string; startMs: number }[]>();
+  for (const r of runs) {
+    const unit = r.fold.setup?.unit.id;
+    if (unit !== undefined && r.fold.startMs !== null)
+      units.set(unit, [...(units.get(unit) ?? []), { runId: r.id, startMs: r.fold.startMs }]);
+  }
+  return new Map([...units.values()].flatMap((mine) => [...daysOfRuns(mine, zone)]));
 }

@@ -53,6 +53,11 @@ describe("kit on the wire", () => {
   it("keeps a rated figure with or without its temperature", () => {
     const figure = { ...row, modeId: id, kind: "rated", ambientC: null, limitSec: 1800, conditions: "", source: "" };
     expect(figureDoc.safeParse(figure).success).toBe(true);
+    expect(figureDoc.safeParse({ ...figure, stated: "no limit", limitSec: null }).success).toBe(true);
+    expect(figureDoc.safeParse({ ...figure, stated: "more than" }).success).toBe(true);
+    for (const stated of [undefined, "time", "more than"])
+      expect(says(figureDoc.safeParse({ ...figure, stated, limitSec: null }))).toEqual(["Give the time, e.g. 40 min."]);
+    expect(says(figureDoc.safeParse({ ...figure, stated: "no limit" }))).toEqual(["No limit is stated: leave the time empty."]);
     expect(says(figureDoc.safeParse({ ...figure, ambientC: 400 }))).toEqual(["−40 to 70 °C."]);
   });
   it("wants a real id for a named condition", () => {

@@ -1,6 +1,17 @@
 // Kit, conditions and protocols as they travel. Each row carries `rev` for optimistic locking; ids are made by the client.
 
-import { AIRS, COMPRESSIONS, POWERS, POWER_OFF_SETTINGS, READOUTS, SCREENS, SUNS, TARGETS } from "@keep-rolling/core/kit";
+import {
+  AIRS,
+  COMPRESSIONS,
+  FIGURE_KINDS,
+  FIGURE_STATED,
+  POWERS,
+  POWER_OFF_SETTINGS,
+  READOUTS,
+  SCREENS,
+  SUNS,
+  TARGETS,
+} from "@keep-rolling/core/kit";
 import { z } from "zod";
 import { itemDoc, modelTraits } from "./items.ts";
 import { conditionSnapshot, protocolSnapshot } from "./snapshots.ts";
@@ -60,17 +71,26 @@ export const figureSays = z.strictObject({
   power: said(POWERS),
   powerOffSetting: said(POWER_OFF_SETTINGS),
 });
-export const figureDoc = z.strictObject({
-  ...row,
-  modeId: idSchema,
-  kind: z.enum(["rated", "outside"]),
-  ambientC: z.number("Temperature in °C.").min(-40, "−40 to 70 °C.").max(70, "−40 to 70 °C.").nullable(),
-  limitSec: z.int("A time.").min(1, "A time above zero.").max(360_000, "At most 100 hours."),
-  conditions: optionalText,
-  source: optionalText,
-  /** What the figure tells of its conditions; what is absent was not said. */
-  says: figureSays.nullish(),
-});
+export const figureDoc = z
+  .strictObject({
+    ...row,
+    modeId: idSchema,
+    kind: z.enum(FIGURE_KINDS),
+    ambientC: z.number("Temperature in °C.").min(-40, "−40 to 70 °C.").max(70, "−40 to 70 °C.").nullable(),
+    limitSec: z.int("Give the time, e.g. 40 min.").min(1, "A time above zero.").max(360_000, "At most 100 hours.").nullable(),
+    /** Absent: a time, as before it was asked. */
+    stated: z.enum(FIGURE_STATED).nullish(),
+    conditions: optionalText,
+    source: optionalText,
+    /** What the figure tells of its conditions; what is absent was not said. */
+    says: figureSays.nullish(),
+  })
+  .superRefine(({ limitSec, stated }, ctx) => {
+    if (stated === "no limit" && limitSec !== null)
+      ctx.addIssue({ code: "custom", path: ["limitSec"], message: "No limit is stated: leave the time empty." });
+    if (stated !== "no limit" && limitSec === null)
+      ctx.addIssue({ code: "custom", path: ["limitSec"], message: "Give the time, e.g. 40 min." });
+  });
 export const conditionDoc = conditionSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
 export const protocolDoc = protocolSnapshot.extend({ id: idSchema, name, archived: z.boolean() });
 
@@ -93,7 +113,7 @@ export const kitReply = z.object({
   models: z.array(modelDoc.extend(rev)),
   units: z.array(unitDoc.extend(rev)),
   modes: z.array(modeDoc.extend(rev)),
-  figures: z.array(figureDoc.extend(rev)),
+  figures: z.array(figureDoc.safeExtend(rev)),
   items: z.array(itemDoc.extend(rev)),
   conditions: z.array(conditionDoc.extend(rev)),
   protocols: z.array(protocolDoc.extend(rev)),

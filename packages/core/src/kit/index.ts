@@ -13,6 +13,8 @@ export {
   isRecorder,
   isSupply,
 } from "./items.ts";
+export type { Figure, FigureStated, WithTime } from "./figures.ts";
+export { FIGURE_KINDS, FIGURE_STATED, namesTime, ratedOf, saidOf } from "./figures.ts";
 export type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSchools, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
 export { conditionKey, modeKey, protocolKey } from "./snapshots.ts";
 export { conditionSnapshot, modeSnapshot, setupSnapshot } from "./snapshotOf.ts";

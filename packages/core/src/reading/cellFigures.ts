@@ -1,8 +1,12 @@
 // Published times of a cell's mode: the maker's judged, other testers' explained.
 
 import { typicalOf } from "../cells/index.ts";
-import type { Figure, RatingCheck, WaterfallResult } from "./rating.ts";
-import { checkRating, codecFactor, FAIR_C, saidOf, waterfall } from "./rating.ts";
+import type { Figure } from "../kit/index.ts";
+import { saidOf } from "../kit/index.ts";
+import type { FewRuns } from "./publishedTimes.ts";
+import { besideFew } from "./publishedTimes.ts";
+import type { RatingCheck, WaterfallResult } from "./rating.ts";
+import { checkRating, codecFactor, FAIR_C, waterfall } from "./rating.ts";
 import type { CellRecords } from "./records.ts";
 import type { Shared } from "./shared.ts";
 
@@ -10,6 +14,8 @@ export interface FigureReading {
   figure: Figure;
   check: RatingCheck | null;
   waterfall: WaterfallResult | null;
+  /** Where no difference can be laid out in numbers: what can be said all the same. */
+  few: FewRuns | null;
 }
 
 export function figuresOf(s: Shared, cell: CellRecords): FigureReading[] {
@@ -22,7 +28,9 @@ export function figuresOf(s: Shared, cell: CellRecords): FigureReading[] {
     .map((figure) => {
       const check = figure.kind === "rated" ? checkRating(figure, records, s.q.levels, fairLimitSec(s, figure, cell)) : null;
       const codec = codecFactor(s.effects, mode, saidOf(figure.says?.compression));
-      return { figure, check, waterfall: like === undefined ? null : waterfall(figure, like, typicalOf(cell), s.effects, codec) };
+      const laidOut = like === undefined ? null : waterfall(figure, like, typicalOf(cell), s.effects, codec);
+      const few = figure.kind === "outside" && laidOut?.ok !== true ? besideFew(figure, records) : null;
+      return { figure, check, waterfall: laidOut, few };
     });
 }
 

@@ -21,6 +21,7 @@ export type { UnitRecords } from "./records.ts";
 export { unitRecords } from "./records.ts";
 
 export type { FigureReading } from "./cellFigures.ts";
+export { fewWords } from "./publishedTimesWords.ts";
 export type { ChangeReading } from "./changes.ts";
 export type { UnitQuestion } from "./shared.ts";
 export type { FullCell, UnitReport } from "./unitReport.ts";

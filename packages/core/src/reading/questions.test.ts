@@ -10,7 +10,9 @@ import { mark, START } from "../runs/testing/marks.ts";
 import { compareChange } from "./beforeAfter.ts";
 import { cellLimits } from "./limit.ts";
 import { nextRuns, runsUntil } from "./nextRun.ts";
-import type { Figure } from "./rating.ts";
+import type { Figure } from "../kit/index.ts";
+import { besideFew } from "./publishedTimes.ts";
+import { fewWords } from "./publishedTimesWords.ts";
 import { checkRating, waterfall } from "./rating.ts";
 import { unitRecords } from "./records.ts";
 import { dutyLines, fitRecovery, restForShare } from "./recovery.ts";
@@ -229,6 +231,51 @@ describe("ratings and outside figures", () => {
     expect(w.bars[0]?.factor.mid).toBeCloseTo(0.97 ** 4, 12);
     expect(w.unsaid).toMatchObject([{ what: "direct sun" }]);
     expect(waterfall(outside, ours, null, effects, null)).toEqual({ ok: false, reason: "no-typical-time" });
+  });
+});
+
+describe("a published time beside few runs", () => {
+  const theirs = (limitSec: number | null, more: Partial<Figure> = {}): Figure => ({
+    id: "o",
+    modeId: START.mode.id,
+    kind: "outside",
+    ambientC: 23,
+    limitSec,
+    ...more,
+  });
+  const records = (...runs: CandidateRun[]) => unitRecords(runs, "shutdown", ASKED, 30, "UTC").cells.flatMap((c) => c.records);
+  const one = records(made("o", { sec: 4800, ambientC: 29 }));
+  it("shorter than ours from a hotter room: the ambient cannot be it, the start state could, the codec is to be asked", () => {
+    const f = besideFew(theirs(2700, { says: { start: "warm", sun: "none", air: "still", screen: "lit" } }), one);
+    expect(f).toMatchObject({ what: "theirs shorter", runId: "o", ourSec: 4800, against: ["ambient"], could: ["start heat"] });
+    expect(fewWords(f)).toBe(
+      "Even your shortest run, 1:20:00, lasted longer. Known and against it: the ambient; it cannot be the reason. It could be: the start state; how much it does, too few runs say. Not said, ask for: codec.",
+    );
+  });
+  it("is no difference within ours, or where more than a time was reached; a run cut before it tells nothing", () => {
+    expect(besideFew(theirs(2700), records(made("a", { sec: 2400 }), made("b", { sec: 3000 })))).toEqual({ what: "no difference" });
+    expect(besideFew(theirs(2700, { stated: "more than" }), one)).toEqual({ what: "no difference" });
+    expect(besideFew(theirs(9000, { stated: "more than" }), one)).toMatchObject({ what: "theirs longer", could: ["ambient"] });
+    const cut = made("c", { sec: 600, cause: "tester stopped" });
+    expect(besideFew(theirs(2700), records(cut))).toEqual({ what: "ours had not ended" });
+    expect(besideFew(theirs(2700), records(cut, made("d", { sec: 3000 })))).toMatchObject({ what: "theirs shorter", runId: "d" });
+    const past = made("p", { sec: 3000, cause: "card full" });
+    expect(besideFew(theirs(2700), records(past))).toMatchObject({ what: "theirs shorter", atLeast: true });
+  });
+  it("of no time, or beside no run, is held against nothing", () => {
+    for (const [figure, runs] of [
+      [theirs(null, { stated: "no limit" }), one],
+      [theirs(2700), []],
+    ] as const)
+      expect(besideFew(figure, runs)).toEqual({ what: "nothing to hold it against" });
+  });
+  it("and a rating without a limit tells what ended, with no share", () => {
+    const none = theirs(null, { kind: "rated", stated: "no limit" });
+    const runs = records(made("a", { sec: 2400 }), made("hot", { sec: 2400, ambientC: 35 }), made("b", { sec: 9000, cause: "card full" }));
+    const c = checkRating(none, runs, ASKED, 2000);
+    expect(c).toMatchObject({ verdict: "no limit stated", fellShort: ["a"], atLeast: null, atMost: null, provedBy: null });
+    expect(ratingWords(c, 0.9)).toBe("The maker states no limit; one run here ended by heat all the same.");
+    expect(ratingWords(checkRating(none, [], ASKED, null), 0.9)).toMatch(/no run at its temperature ended by heat/);
   });
 });
 

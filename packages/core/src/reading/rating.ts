@@ -2,39 +2,17 @@
 // difference to an outside figure is laid out on the log scale, cause by cause, with what is left unexplained and what was not said.
 
 import { clopperPearsonLower, clopperPearsonUpper } from "../statistics/index.ts";
-import type { ConditionSnapshot, ModeSnapshot } from "../kit/index.ts";
-import { modeKey } from "../kit/index.ts";
+import type { Figure, ModeSnapshot, WithTime } from "../kit/index.ts";
+import { modeKey, namesTime, saidOf } from "../kit/index.ts";
 import type { Cause } from "./causes.ts";
 import { SLOPES } from "./causes.ts";
 import type { EffectsResult, Factor } from "./effects.ts";
 import type { RunRecord } from "./records.ts";
 
-/** A published time with what is known of its conditions; what was not said is absent. */
-export interface Figure {
-  id: string;
-  modeId: string;
-  kind: "rated" | "outside";
-  ambientC: number | null;
-  limitSec: number;
-  says?: FigureSays | null | undefined;
-}
-type Said<T> = T | "not said" | undefined;
-export interface FigureSays {
-  start?: Said<"cold" | "warm">;
-  compression?: Said<ModeSnapshot["compression"]>;
-  sun?: Said<ConditionSnapshot["sun"]>;
-  air?: Said<ConditionSnapshot["air"]>;
-  screen?: Said<ConditionSnapshot["screen"]>;
-  power?: Said<ConditionSnapshot["power"]>;
-  powerOffSetting?: Said<ConditionSnapshot["powerOffSetting"]>;
-}
-/** What a figure says of one setting; undefined: nothing. */
-export const saidOf = <T extends string>(value: Said<T>): T | undefined => (value === "not said" ? undefined : value);
-
 /** Rooms within this of the figure's temperature are compared fairly. */
 export const FAIR_C = 3;
 
-export type RatingVerdict = "holds" | "not contradicted" | "falls short" | "cannot tell";
+export type RatingVerdict = "holds" | "not contradicted" | "falls short" | "cannot tell" | "no limit stated";
 export interface RatingCheck {
   outlasted: string[];
   fellShort: string[];
@@ -56,11 +34,31 @@ export function checkRating(
   limitSec: number | null,
 ): RatingCheck {
   const mine = records.filter((r) => r.setup.mode.id === figure.modeId);
+  return namesTime(figure) ? checkTime(figure, mine, levels, limitSec) : checkNoLimit(figure, mine);
+}
+
+/** No time to hold runs against: what ended by heat is told, and no share is claimed. */
+function checkNoLimit(figure: Figure, mine: readonly RunRecord[]): RatingCheck {
+  const ended = mine.filter((r) => endedBefore(r, Number.POSITIVE_INFINITY) && fallsShortFairly(figure, r)).map((r) => r.runId);
+  const silent = mine.map((r) => r.runId).filter((id) => !ended.includes(id));
+  return { outlasted: [], fellShort: ended, silent, atLeast: null, atMost: null, provedBy: null, verdict: "no limit stated" };
+}
+
+/** In a room no hotter than the figure's, and out of the sun: what ends there speaks against it. */
+const fallsShortFairly = (figure: Figure, { setup }: RunRecord): boolean =>
+  (figure.ambientC === null || setup.ambient.valueC - figure.ambientC <= FAIR_C) && setup.condition.sun !== "direct";
+
+function checkTime(
+  figure: WithTime<Figure>,
+  mine: readonly RunRecord[],
+  levels: { share: number; confidence: number },
+  limitSec: number | null,
+): RatingCheck {
   const says = (r: RunRecord): "outlasted" | "fell short" | "nothing" => {
     const off = figure.ambientC === null ? 0 : r.setup.ambient.valueC - figure.ambientC;
     // Outlasted in a cooler room, or under a fan, it says nothing of the rating's condition.
     if (r.timeSec >= figure.limitSec) return off >= -FAIR_C && r.setup.condition.air !== "fan" ? "outlasted" : "nothing";
-    return endedBefore(r, figure.limitSec) && off <= FAIR_C && r.setup.condition.sun !== "direct" ? "fell short" : "nothing";
+    return endedBefore(r, figure.limitSec) && fallsShortFairly(figure, r) ? "fell short" : "nothing";
   };
   const of = (what: ReturnType<typeof says>): string[] => mine.filter((r) => says(r) === what).map((r) => r.runId);
   const [outlasted, fellShort, silent] = [of("outlasted"), of("fell short"), of("nothing")];
@@ -82,7 +80,7 @@ export function checkRating(
 const EDGE = 1e-9;
 
 /** Heat ended it before that time for certain: found off, or after a gap, only by the late end of what is known. */
-function endedBefore({ lasted }: RunRecord, sec: number): boolean {
+export function endedBefore({ lasted }: RunRecord, sec: number): boolean {
   return lasted.kind === "exact" ? lasted.sec < sec : lasted.kind === "interval" && lasted.hiSec < sec;
 }
 
@@ -99,7 +97,8 @@ export interface Waterfall {
   /** Settings the figure does not tell, and by how much each could move it either way, from our own effects. */
   unsaid: { what: Cause; factor: Factor }[];
 }
-export type WaterfallResult = Waterfall | { ok: false; reason: "no-typical-time" | "no-effects" };
+/** A figure of another kind than a time, or of no time at all, is not laid out: there is no difference to explain. */
+export type WaterfallResult = Waterfall | { ok: false; reason: "no-typical-time" | "no-effects" | "no-time" };
 
 /** Our typical seconds at our conditions against the figure. `codec`: runtime of the figure's compression over ours, where both were tested. */
 export function waterfall(
@@ -109,6 +108,7 @@ export function waterfall(
   effects: EffectsResult,
   codec: Factor | null,
 ): WaterfallResult {
+  if (figure.limitSec === null || figure.stated === "more than") return { ok: false, reason: "no-time" };
   if (typicalSec === null) return { ok: false, reason: "no-typical-time" };
   const ratio = figure.limitSec / typicalSec;
   const known = effects.ok ? effects.effects : [];
@@ -147,9 +147,9 @@ const ONE_WAY: Readonly<Partial<Record<Cause, number>>> = {
 };
 
 /** Steps of the cause from our run to the figure; null: the figure does not say. */
-function stepsTo(cause: Cause, { says, ambientC }: Figure, { setup }: RunRecord): number | null {
+export function stepsTo(cause: Cause, { says, ambientC }: Pick<Figure, "says" | "ambientC">, { setup }: RunRecord): number | null {
   const c = setup.condition;
-  const yesNo = <T extends string>(value: Said<T>, ours: T, is: (v: T) => boolean): number | null => {
+  const yesNo = <T extends string>(value: T | "not said" | undefined, ours: T, is: (v: T) => boolean): number | null => {
     const said = saidOf(value);
     return said === undefined ? null : Number(is(said)) - Number(is(ours));
   };

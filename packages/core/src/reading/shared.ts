@@ -12,7 +12,7 @@ import type { EffectsResult } from "./effects.ts";
 import type { Known } from "./ends.ts";
 import type { CellLimit } from "./limit.ts";
 import { tauOf } from "./limit.ts";
-import type { Figure } from "./rating.ts";
+import type { Figure } from "../kit/index.ts";
 import type { CellRecords, RunRecord, UnitRecords } from "./records.ts";
 
 export interface UnitQuestion {

@@ -7,7 +7,7 @@ import { DEFAULT_LEVELS } from "../cells/index.ts";
 import { START } from "../runs/testing/marks.ts";
 import { completion, endsFirst } from "./ends.ts";
 import { endsWords } from "./endsWords.ts";
-import type { Figure } from "./rating.ts";
+import type { Figure } from "../kit/index.ts";
 import { made, MODE_B, SUN } from "./testing/runs.ts";
 import type { FullCell } from "./unitReport.ts";
 import { AFTERNOON_SEC, DUTY_ONS_SEC } from "./cellRecovery.ts";

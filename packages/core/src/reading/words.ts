@@ -220,6 +220,10 @@ export function ratingWords(c: RatingCheck, confidence: number): string {
       return n === 0
         ? "No run can speak about it: none ended by heat near its temperature, and none outlasted it."
         : `Cannot tell: ${c.fellShort.length} of ${n} runs that can speak ended before it, too few to judge.`;
+    case "no limit stated":
+      return n === 0
+        ? "The maker states no limit, and no run at its temperature ended by heat."
+        : `The maker states no limit; ${n === 1 ? "one run" : `${n} runs`} here ended by heat all the same.`;
   }
 }
 

@@ -62,7 +62,7 @@ const LATER: Partial<Record<KitEntity, Row>> = {
   conditions: { settings: null },
   protocols: { schools: null },
   units: { clips: null },
-  figures: { says: null },
+  figures: { says: null, stated: null },
 };
 
 export async function saveRow(tx: Tx, entity: KitEntity, given: { id: string } & Row, rev: number, savedMs: number): Promise<void> {

@@ -73,4 +73,10 @@ export const kitSteps: readonly Step[] = [
     ) comment 'what happened to a body; append-only'`,
     down: "drop table unit_event",
   },
+  {
+    name: "053-figure-stated",
+    up: `alter table figure modify limit_sec int null comment 'null: no limit stated',
+      add column stated varchar(16) null comment 'time, more than or no limit; null: time'`,
+    down: "alter table figure drop column stated, modify limit_sec int not null",
+  },
 ];

@@ -1,5 +1,7 @@
 // What the heat page shows for one unit: its cells in the order of their modes, each with its statement and rows.
 
+import type { WithTime } from "@keep-rolling/core/kit";
+import { namesTime, ratedOf } from "@keep-rolling/core/kit";
 import type { Eligible } from "@keep-rolling/core/cells";
 import type { Exclusion } from "@keep-rolling/core/cells";
 import type { Kit } from "@keep-rolling/contract/kit";
@@ -19,9 +21,9 @@ export interface HeatCell {
   setup: StartBody;
   rows: HeatRow[];
   reading: CellReading;
-  rated: Kit["figures"][number] | null;
+  rated: WithTime<Kit["figures"][number]> | null;
   /** Other testers' figures of the mode. */
-  outside: readonly Kit["figures"][number][];
+  outside: readonly WithTime<Kit["figures"][number]>[];
   clockKind: "real" | "rehearsal" | "demo";
 }
 export interface ClaimLevels {
@@ -53,8 +55,8 @@ export function sortedCells(runs: readonly SeenRun[], kit: Kit | undefined, endp
   const cells = groupCells(candidates).map((cell): SortedCell => {
     const mine = cell.runs.flatMap((r) => byId.get(r.runId) ?? []).sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));
     const figures = (kit?.figures ?? []).filter((f) => f.modeId === cell.setup.mode.id && !f.archived);
-    const rated = figures.find((f) => f.kind === "rated") ?? null;
-    const outside = figures.filter((f) => f.kind === "outside");
+    const rated = ratedOf(figures, cell.setup.mode.id);
+    const outside = figures.filter(namesTime).filter((f) => f.kind === "outside");
     const { key, setup } = cell;
     return {
       key,

@@ -1,8 +1,9 @@
 // The kit: models with their bodies, recording modes and rated figures; things; conditions and protocols; the kit as a file.
 
+import { statedWords } from "../../rulers/glyphs/words.ts";
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
-import { formatHms, formatTemperature } from "@keep-rolling/core/format";
+import { formatTemperature } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
@@ -178,7 +179,7 @@ function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["m
                       .filter((f) => f.modeId === m.id && !f.archived)
                       .map((f) => (
                         <Link key={f.id} to={`/kit/figures/${f.id}`} className="block">
-                          {formatHms(f.limitSec * 1000)}
+                          {statedWords(f)}
                           {f.ambientC !== null && ` at ${formatTemperature(f.ambientC, temperature)}`}
                         </Link>
                       ))}

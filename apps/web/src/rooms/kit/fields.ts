@@ -286,7 +286,17 @@ const FIELDS: Readonly<Record<Exclude<Editable, "items">, readonly FieldSpec[]>>
         ["outside", "another tester's"],
       ],
     },
-    { key: "limitSec", label: "Time", kind: "duration" },
+    {
+      key: "stated",
+      label: "It says",
+      kind: "choice",
+      options: [
+        ["time", "a time"],
+        ["more than", "more than a time"],
+        ["no limit", "no limit stated"],
+      ],
+    },
+    { key: "limitSec", label: "Time", kind: "duration", hint: "Empty where no limit is stated.", optional: true },
     { key: "ambientC", label: "At an ambient of", kind: "temperature", optional: true },
     ...SAYS.map(
       ([key, label, words]): FieldSpec => ({

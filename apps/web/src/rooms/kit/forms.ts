@@ -64,7 +64,7 @@ const BLANK: Readonly<Record<Editable, Doc>> = {
     target: "slot 1",
     clipLimitSec: null,
   },
-  figures: { kind: "rated", limitSec: 1800, ambientC: 23, conditions: "", source: "" },
+  figures: { kind: "rated", stated: "time", limitSec: 1800, ambientC: 23, conditions: "", source: "" },
 };
 
 const PARENT: Readonly<Partial<Record<Editable, string>>> = { units: "modelId", modes: "modelId", figures: "modeId" };
@@ -83,7 +83,7 @@ const NOTHING_SAID: Doc = Object.fromEntries(
 export function filled(entity: Editable, doc: Doc): Doc {
   if (entity === "models") return { ...doc, traits: doc.traits ?? NO_TRAITS };
   if (entity === "conditions") return { ...doc, settings: { finder: "not said", autofocus: "not said", ...(doc.settings as Doc | null) } };
-  if (entity === "figures") return { ...doc, says: { ...NOTHING_SAID, ...(doc.says as Doc | null) } };
+  if (entity === "figures") return { ...doc, stated: doc.stated ?? "time", says: { ...NOTHING_SAID, ...(doc.says as Doc | null) } };
   return entity === "protocols" ? { ...doc, schools: doc.schools ?? DEFAULT_SCHOOLS } : doc;
 }
 

@@ -1,5 +1,6 @@
 // The live console: readable from three metres, one key and one large button for every mark.
 
+import { ratedOf } from "@keep-rolling/core/kit";
 import { kitApi } from "../../shared/kit/api.ts";
 import { limitApi } from "../../shared/limits/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
@@ -200,7 +201,7 @@ function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const { data: limits } = limitApi.useLimitsQuery();
   const { setup } = run.fold;
   if (setup === null) return null;
-  const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
+  const rated = ratedOf(kit?.figures ?? [], setup.mode.id);
   const limit = limits?.limits.find((l) => isLimitOf(l, setup));
   const live = run.fold.state === "rolling" || run.fold.state === "gap";
   const strip = {

@@ -1,5 +1,6 @@
 // One run after its end: the strip, the numbers, what counts and why, findings, marks.
 
+import { ratedOf } from "@keep-rolling/core/kit";
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
@@ -28,7 +29,7 @@ function OneRun({ run, setup, clock }: { run: WatchedRun; setup: StartBody; cloc
   const { temperature } = useSettings();
   const nowMs = useBenchNow(clock, 1000);
   const { data: kit } = kitApi.useKitQuery();
-  const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
+  const rated = ratedOf(kit?.figures ?? [], setup.mode.id);
   return (
     <>
       <PageHead

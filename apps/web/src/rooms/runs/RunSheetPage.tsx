@@ -1,5 +1,6 @@
 // One run on one page, and its settings on a card to hold before the lens. Made to be printed.
 
+import { ratedOf } from "@keep-rolling/core/kit";
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
@@ -35,7 +36,7 @@ function Sheet({ run, setup, clock }: Props) {
   const { data: kit } = kitApi.useKitQuery();
   const { fold } = run;
   const startMs = fold.startMs ?? 0;
-  const rated = kit?.figures.find((f) => f.modeId === setup.mode.id && f.kind === "rated" && !f.archived) ?? null;
+  const rated = ratedOf(kit?.figures ?? [], setup.mode.id);
   const shown = fold.effective.filter((m) => SHOWN_KINDS.includes(m.kind));
   return (
     <div className="max-w-[46rem]">

@@ -10,12 +10,13 @@ import { rulerEnd } from "../axis/minutes.ts";
 import { MinutesRuler } from "../axis/MinutesRuler.tsx";
 import { ExpectedMark, LimitMark, RatedMark } from "../glyphs/FigureMarks.tsx";
 import { Hatch } from "../glyphs/Hatch.tsx";
+import type { StatedTime } from "../glyphs/words.ts";
 import { ratedWords } from "../glyphs/words.ts";
 import { stripShape } from "./shape.ts";
 import { Strip } from "./Strip.tsx";
 
 export interface RulerMarks {
-  rated: { limitSec: number; ambientC: number | null } | null;
+  rated: StatedTime | null;
   dependable: { valueMs: number; n: number } | null;
 }
 

@@ -1,6 +1,7 @@
 // How long does this mode last here? The dependable limit with its days, the distribution-free statement always beside it, the schools
 // side by side, the survival curve, what is missing, and the way to record it.
 
+import { statedWords } from "../../../rulers/glyphs/words.ts";
 import { limitApi } from "../../../shared/limits/api.ts";
 import type { CellLimit, FullCell } from "@keep-rolling/core/reading";
 import {
@@ -213,9 +214,8 @@ function Typical({ statement, tooWide }: { statement: CellStatement; tooWide: bo
 function RatedLine({ cell }: LastsProps) {
   const { temperature } = useSettings();
   if (cell.rated === null) return null;
-  const limitMs = cell.rated.limitSec * 1000;
   const at = cell.rated.ambientC === null ? "no temperature given" : `at ${formatTemperature(cell.rated.ambientC, temperature)}`;
-  return <Reason title={`Rated ${formatHms(limitMs)} ${at}.`} text="Whether that is true is a question of its own." />;
+  return <Reason title={`Rated ${statedWords(cell.rated)} ${at}.`} text="Whether that is true is a question of its own." />;
 }
 
 function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) {

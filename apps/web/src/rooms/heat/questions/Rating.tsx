@@ -1,13 +1,14 @@
 // Is the rating true, and why do others' figures differ? Rated figures where end and temperature allow; outside figures as a waterfall.
 
 import type { FigureReading, Waterfall } from "@keep-rolling/core/reading";
-import { causeWords, hms, ratingWords } from "@keep-rolling/core/reading";
+import { causeWords, fewWords, hms, ratingWords } from "@keep-rolling/core/reading";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { useSettings } from "../../../shared/settings/settings.ts";
 import type { FactorRow } from "../../../rulers/strips/FactorRuler.tsx";
 import { FactorRuler } from "../../../rulers/strips/FactorRuler.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
+import { statedWords } from "../../../rulers/glyphs/words.ts";
 import { ChartTable, Lead, lowerFirst, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 
@@ -37,10 +38,10 @@ export function Rating(a: Answerable) {
           f.check !== null && (
             <Opened
               key={f.figure.id}
-              what={`the rating of ${hms(f.figure.limitSec)}`}
+              what={`the rating (${statedWords(f.figure)})`}
               runIds={[...f.check.fellShort, ...f.check.outlasted]}
               runs={runs}
-              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the bound is the ladder's in this cell."
+              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the cells that are its condition. Where no limit is stated, runs that heat ended at its temperature are told, and no share is claimed."
             />
           ),
       )}
@@ -58,7 +59,7 @@ function Rated({ f, confidence }: { f: FigureReading; confidence: number }) {
   const at = figure.ambientC === null ? "" : ` at ${formatTemperature(figure.ambientC, temperature)}`;
   return (
     <Reason
-      title={`Rated ${hms(figure.limitSec)}${at}.`}
+      title={`Rated ${statedWords(figure)}${at}.`}
       text={
         check === null
           ? ""
@@ -74,14 +75,12 @@ function Outside({ f, typicalSec }: { f: FigureReading; typicalSec: number | nul
   const { figure, waterfall } = f;
   const at = figure.ambientC === null ? ", temperature not said" : ` at ${formatTemperature(figure.ambientC, temperature)}`;
   return (
-    <section ref={ref} aria-label={`Outside figure ${hms(figure.limitSec)}`} className="print-keep mt-3">
+    <section ref={ref} aria-label={`Outside figure ${statedWords(figure)}`} className="print-keep mt-3">
       <p>
-        <strong className="font-semibold">{`Theirs: ${hms(figure.limitSec)}${at}.`}</strong>{" "}
+        <strong className="font-semibold">{`Theirs: ${statedWords(figure)}${at}.`}</strong>{" "}
         {waterfall?.ok === true && typicalSec !== null
           ? `${signed(waterfall.ratio)} of our typical ${hms(typicalSec)}.`
-          : waterfall?.ok === false && waterfall.reason === "no-typical-time"
-            ? "No typical time of ours to hold it against."
-            : "No effect of any cause is known here yet, so nothing can be explained."}
+          : f.few !== null && fewWords(f.few)}
       </p>
       {waterfall?.ok === true && (
         <>

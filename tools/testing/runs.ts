@@ -17,7 +17,14 @@ export async function readAllRuns(get: (path: string) => Promise<unknown>, query
     const part = rows.slice(i, i + RUNS_AT_ONCE);
     const { runs } = runMarksReply.parse(await get(`/api/marks?runs=${part.map((r) => r.id).join(",")}`));
     const byId = new Map(runs.map((r) => [r.id, r]));
-    listed.push(...part.map((run) => ({ run, marks: byId.get(run.id)?.marks ?? [], gauge: byId.get(run.id)?.gauge ?? [] })));
+    listed.push(
+      ...part.map((run) => ({
+        run,
+        marks: byId.get(run.id)?.marks ?? [],
+        gauge: byId.get(run.id)?.gauge ?? [],
+        told: byId.get(run.id)?.told ?? [],
+      })),
+    );
   }
   return listed;
 }

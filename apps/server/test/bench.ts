@@ -128,7 +128,7 @@ export async function allRuns(bench: Pick<TestBench, "call">): Promise<ListedRun
     const { runs } = (await bench.call("GET", `/api/marks?runs=${part.map((r) => r.id).join(",")}`)).json as { runs: RunMarks[] };
     for (const run of part) {
       const found = runs.find((r) => r.id === run.id);
-      listed.push({ run, marks: found?.marks ?? [], gauge: found?.gauge ?? [] });
+      listed.push({ run, marks: found?.marks ?? [], gauge: found?.gauge ?? [], told: found?.told ?? [] });
     }
   }
   return listed;

@@ -1,3 +1,4 @@
+import type { RunMarks } from "@keep-rolling/contract/runs";
 import { PRACTICE_UNIT_ID } from "@keep-rolling/demo";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -69,6 +70,30 @@ describe("the intake", () => {
         ],
       },
     ]);
+  });
+  it("lists with a run the warnings told while it ran, and no other run's", async () => {
+    const warned = (atMs: number) => ({ type: "event", id: uuidv7(), atMs, kind: "warning", body: { phase: "shown" } });
+    const [inside, after] = [warned(100_400_000), warned(100_700_000)];
+    expect((await post("batch-warn", [inside, after])).status).toBe(200);
+    const one = presser();
+    await bench.call(
+      "POST",
+      "/api/marks",
+      one.batch(one.press("start", 100_000_000, practiceStart()), one.press("end", 100_600_000, { cause: "thermal shutdown" })),
+    );
+    const other = presser();
+    await bench.call(
+      "POST",
+      "/api/marks",
+      other.batch(other.press("start", 101_000_000, practiceStart()), other.press("end", 101_600_000, { cause: "thermal shutdown" })),
+    );
+    const { runs } = (await bench.call("GET", `/api/marks?runs=${one.runId},${other.runId}`)).json as { runs: RunMarks[] };
+    expect(runs.map((r) => [r.id, r.told.map((e) => e.id)]).sort()).toEqual(
+      [
+        [one.runId, [inside.id]],
+        [other.runId, []],
+      ].sort(),
+    );
   });
   it("refuses a revoked token", async () => {
     const made = (await bench.call("POST", "/api/devices", { id: uuidv7(), unitId: PRACTICE_UNIT_ID, name: "Old" })).json as {

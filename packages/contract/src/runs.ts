@@ -1,6 +1,7 @@
 // Runs as lists and pages read them, and what is said about a run beside its marks.
 
 import { CLOCK_KINDS } from "./clocks.ts";
+import type { DeviceEvent } from "./devices.ts";
 import { deviceEvent } from "./devices.ts";
 import type { StoredMark } from "./marks.ts";
 import { storedMark } from "./marks.ts";
@@ -46,8 +47,8 @@ export const runPage = z.object({ runs: z.array(runRow), next: z.string().nullab
 export type RunPage = z.infer<typeof runPage>;
 export const RUNS_A_PAGE = 500;
 
-/** Marks and gauge of some runs: what strips and statements are made from. Runs that are not here are left out. */
-export const runMarks = z.object({ id: idSchema, marks: z.array(storedMark), gauge: z.array(channelReading) });
+/** Marks, gauge and the warnings that devices told: what strips and statements are made from. Runs that are not here are left out. */
+export const runMarks = z.object({ id: idSchema, marks: z.array(storedMark), gauge: z.array(channelReading), told: z.array(deviceEvent) });
 export type RunMarks = z.infer<typeof runMarks>;
 export const runMarksReply = z.object({ runs: z.array(runMarks) });
 /** A reply of so many runs stays below half a megabyte. */
@@ -58,6 +59,7 @@ export interface ListedRun {
   run: RunRow;
   marks: StoredMark[];
   gauge: z.infer<typeof channelReading>[];
+  told: DeviceEvent[];
 }
 
 export const marksAfterReply = z.object({ marks: z.array(storedMark) });

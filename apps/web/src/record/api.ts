@@ -62,7 +62,7 @@ async function readMarks(fetch: Fetch, rows: readonly RunRow[]): Promise<void> {
 
 const listed = (run: RunRow): ListedRun => {
   const leaf = book.get(run.id);
-  return { run, marks: leaf?.marks ?? [], gauge: leaf?.gauge ?? [] };
+  return { run, marks: leaf?.marks ?? [], gauge: leaf?.gauge ?? [], told: leaf?.told ?? [] };
 };
 
 /** How often the stream has told of a run. */

@@ -4,7 +4,7 @@ import { mark } from "../testing/marks.ts";
 import { createBook } from "./book.ts";
 
 const at = (seq: number): StoredMark => ({ seq, receivedAtMs: 0, mark: mark("note", seq, { text: String(seq) }) });
-const upTo = (n: number) => ({ id: "r", marks: Array.from({ length: n }, (_, i) => at(i + 1)), gauge: [] });
+const upTo = (n: number) => ({ id: "r", marks: Array.from({ length: n }, (_, i) => at(i + 1)), gauge: [], told: [] });
 
 describe("the book of marks", () => {
   it("grows by what follows, once, and keeps the array of a run that did not change", () => {
@@ -29,5 +29,13 @@ describe("the book of marks", () => {
     book.read(upTo(1));
     expect(book.gauge("r", [{ atMs: 5, value: 3 }])?.gauge).toEqual([{ atMs: 5, value: 3 }]);
     expect(book.gauge("r", [])).toBe(book.get("r"));
+  });
+  it("keeps the warnings a device tells, each once", () => {
+    const book = createBook();
+    book.read(upTo(1));
+    const event = { id: "e", deviceId: "d", atMs: 5, kind: "warning", body: { phase: "shown" } };
+    expect(book.told("r", [event, { ...event, id: "f", kind: "shutdown" }])?.told).toEqual([event]);
+    expect(book.told("r", [event])).toBe(book.get("r"));
+    expect(book.told("unknown", [event])).toBeUndefined();
   });
 });

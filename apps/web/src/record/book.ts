@@ -1,6 +1,7 @@
 // The marks of runs as this tab has read them, by run. A run is read again only when its cursor has moved, so a list of two thousand runs
 // costs its summaries; and a run that did not change keeps its very arrays, so that it is folded once.
 
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { StoredMark } from "@keep-rolling/contract/marks";
 import type { RunMarks } from "@keep-rolling/contract/runs";
 import type { ChannelReading } from "@keep-rolling/core/runs";
@@ -9,6 +10,8 @@ export interface Leaf {
   lastSeq: number;
   marks: StoredMark[];
   gauge: ChannelReading[];
+  /** Warnings that devices told. */
+  told: DeviceEvent[];
 }
 
 export interface Book {
@@ -18,6 +21,7 @@ export interface Book {
   /** Marks that came by the stream. Undefined: there is a hole, the run must be read again. */
   append(runId: string, marks: readonly StoredMark[]): Leaf | undefined;
   gauge(runId: string, readings: readonly ChannelReading[]): Leaf | undefined;
+  told(runId: string, events: readonly DeviceEvent[]): Leaf | undefined;
   clear(): void;
 }
 
@@ -29,12 +33,12 @@ export function createBook(): Book {
   };
   return {
     get: (runId) => leaves.get(runId),
-    read: ({ id, marks, gauge }) => {
+    read: ({ id, marks, gauge, told }) => {
       const known = leaves.get(id);
       const lastSeq = marks.at(-1)?.seq ?? 0;
       // What came by the stream meanwhile may be newer than the answer to an older question.
       if (known !== undefined && known.lastSeq > lastSeq) return known;
-      return set(id, { lastSeq, marks: known?.lastSeq === lastSeq ? known.marks : marks, gauge });
+      return set(id, { lastSeq, marks: known?.lastSeq === lastSeq ? known.marks : marks, gauge, told });
     },
     append: (runId, marks) => {
       const known = leaves.get(runId);
@@ -50,6 +54,11 @@ export function createBook(): Book {
     gauge: (runId, readings) => {
       const known = leaves.get(runId);
       return known === undefined || readings.length === 0 ? known : set(runId, { ...known, gauge: [...known.gauge, ...readings] });
+    },
+    told: (runId, events) => {
+      const known = leaves.get(runId);
+      const fresh = events.filter((e) => e.kind === "warning" && known?.told.every((t) => t.id !== e.id));
+      return known === undefined || fresh.length === 0 ? known : set(runId, { ...known, told: [...known.told, ...fresh] });
     },
     clear: () => leaves.clear(),
   };

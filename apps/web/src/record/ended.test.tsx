@@ -12,7 +12,7 @@ import { useEnded } from "./runs.ts";
 
 const seen = (id: string, marks: readonly Mark[]): SeenRun => {
   const fold = foldRun(marks);
-  return { id, row: null, marks, fold, trace: heatTrace(fold, [], []) };
+  return { id, row: null, marks, fold, trace: heatTrace(fold, [], []), unmarked: [] };
 };
 const ended = seen("ended", [mark("start", 0, START), mark("end", 900, { cause: "thermal shutdown" })]);
 const begun = [mark("start", 0, START)];

@@ -1,9 +1,10 @@
 // Runs as this device sees them: what the server has, joined with what this device pressed and may not have sent yet.
 
 import { recordApi } from "./api.ts";
+import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { ListedRun, RunReply, RunRow } from "@keep-rolling/contract/runs";
-import type { ChannelReading, HeatTrace, Mark, RunFold } from "@keep-rolling/core/runs";
-import { foldRun, heatTrace } from "@keep-rolling/core/runs";
+import type { ChannelReading, HeatTrace, Mark, RunFold, ToldWarning } from "@keep-rolling/core/runs";
+import { foldRun, heatTrace, unmarkedWarnings, WARNING_PHASES } from "@keep-rolling/core/runs";
 import { useMemo, useState } from "react";
 import type { RunsArg } from "./api.ts";
 import { useDevice } from "./device.ts";
@@ -16,6 +17,8 @@ export interface SeenRun {
   marks: readonly Mark[];
   fold: RunFold;
   trace: HeatTrace;
+  /** Warnings of an ended run that a device told and nobody marked. */
+  unmarked: readonly ToldWarning[];
 }
 
 /** What a run was folded from, and what came of it: the same arrays fold once, however many lists and pages show them. */
@@ -23,6 +26,7 @@ interface Folded {
   mine: readonly Mark[];
   gauge: readonly ChannelReading[];
   shell: readonly ChannelReading[];
+  told: readonly DeviceEvent[];
   row: RunRow | null;
   run: SeenRun;
 }
@@ -36,16 +40,30 @@ function seen(
   mine: readonly Mark[],
   gauge: readonly ChannelReading[] = NONE,
   shell: readonly ChannelReading[] = NONE,
+  told: readonly DeviceEvent[] = NONE,
 ): SeenRun {
   const key = onServer.length > 0 ? onServer : mine;
   const before = folds.get(key);
   const sameMarks = before !== undefined && sameItems(before.mine, mine);
-  if (sameMarks && before.gauge === gauge && before.shell === shell && before.row === row) return before.run;
+  if (sameMarks && before.gauge === gauge && before.shell === shell && before.told === told && before.row === row) return before.run;
   const marks = sameMarks ? before.run.marks : joined(onServer, mine);
   const fold = sameMarks ? before.run.fold : foldRun(marks);
-  const run = { id, row, marks, fold, trace: heatTrace(fold, gauge, shell) };
-  folds.set(key, { mine, gauge, shell, row, run });
+  const run = {
+    id,
+    row,
+    marks,
+    fold,
+    trace: heatTrace(fold, gauge, shell),
+    unmarked: unmarkedWarnings(fold, marks, told.flatMap(toldWarning)),
+  };
+  folds.set(key, { mine, gauge, shell, told, row, run });
   return run;
+}
+
+function toldWarning({ id, atMs, kind, body }: DeviceEvent): ToldWarning[] {
+  const phase = WARNING_PHASES.find((p) => p === body.phase);
+  if (kind !== "warning" || phase === undefined) return [];
+  return [{ eventId: id, atMs, phase, minutesLeft: typeof body.minutesLeft === "number" ? body.minutesLeft : null }];
 }
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
@@ -95,7 +113,7 @@ function seenRuns(
   unit: string | undefined,
   open: "1" | undefined,
 ): SeenRun[] {
-  const runs = listed.map((r) => seen(r.run.id, r.run, r.marks, mine.get(r.run.id) ?? NONE, r.gauge));
+  const runs = listed.map((r) => seen(r.run.id, r.run, r.marks, mine.get(r.run.id) ?? NONE, r.gauge, NONE, r.told));
   const known = new Set(runs.map((r) => r.id));
   const offline = [...mine].filter(([id]) => !known.has(id)).map(([id, marks]) => seen(id, null, NONE, marks));
   const fits = (r: SeenRun): boolean =>
@@ -145,7 +163,7 @@ export type WatchedRun = SeenRun & Pick<RunReply, "channels" | "events"> & { rec
 function oneRun(id: string, data: RunReply | undefined, own: readonly Mark[]): WatchedRun | null {
   if (data === undefined && own.length === 0) return null;
   const series = (name: string): readonly ChannelReading[] => data?.channels.find((c) => c.channel === name)?.readings ?? NONE;
-  const run = seen(id, data?.run ?? null, data?.marks ?? NONE, own, series("gauge"), series("shell"));
+  const run = seen(id, data?.run ?? null, data?.marks ?? NONE, own, series("gauge"), series("shell"), data?.events ?? NONE);
   const received = new Map((data?.marks ?? []).map((m) => [m.mark.id, m.receivedAtMs]));
   return { ...run, channels: data?.channels ?? [], events: data?.events ?? [], received };
 }

@@ -74,7 +74,7 @@ async function cacheWith(run: RunReply, runs: { runs: ListedRun[] }) {
 
 const withOne = (): [RunReply, { runs: ListedRun[] }] => [
   { run: row(1), marks: [stored(1)], channels: [], events: [] },
-  { runs: [{ run: row(1), marks: [stored(1)], gauge: [] }] },
+  { runs: [{ run: row(1), marks: [stored(1)], gauge: [], told: [] }] },
 ];
 
 afterEach(() => vi.unstubAllGlobals());
@@ -202,7 +202,7 @@ describe("the pulse", () => {
 describe("a stream that could not go on from where it was", () => {
   it("believes the server when it knows less, as after a copy was put back", async () => {
     const { cache } = await cacheWith(...withOne());
-    const marks = (most: number) => ({ id: RUN, marks: Array.from({ length: most }, (_, i) => stored(i + 1)), gauge: [] });
+    const marks = (most: number) => ({ id: RUN, marks: Array.from({ length: most }, (_, i) => stored(i + 1)), gauge: [], told: [] });
     book.read(marks(3));
     expect(book.read(marks(2)).lastSeq).toBe(3);
     startOver(cache);

@@ -126,7 +126,9 @@ function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "event
   noteHeard(message.runId);
   if (unread(store, message.runId)) store.dispatch(api.util.invalidateTags([{ type: "Run", id: message.runId }]));
   const steps = message.readings.filter((r) => r.channel === "gauge").map(({ atMs, value }) => ({ atMs, value }));
-  const leaf = book.gauge(message.runId, steps);
+  book.gauge(message.runId, steps);
+  const leaf = book.told(message.runId, message.events);
+  const warned = message.events.some((e) => e.kind === "warning");
   eachCached(store, (endpoint, arg, data) => {
     if (endpoint === "run" && arg === message.runId) {
       store.dispatch(
@@ -139,13 +141,13 @@ function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "event
           }
         }),
       );
-    } else if (endpoint === "runs" && steps.length > 0) {
+    } else if (endpoint === "runs" && (steps.length > 0 || warned)) {
       const { runs } = data as { runs: ListedRun[] };
       const at = runs.findIndex((r) => r.run.id === message.runId);
       const known = runs[at];
       if (known === undefined) return;
-      const gauge = leaf?.gauge ?? [...known.gauge, ...steps];
-      store.dispatch(recordApi.util.updateQueryData("runs", arg as RunsArg, () => ({ runs: runs.with(at, { ...known, gauge }) })));
+      const { gauge, told } = leaf ?? { gauge: [...known.gauge, ...steps], told: known.told };
+      store.dispatch(recordApi.util.updateQueryData("runs", arg as RunsArg, () => ({ runs: runs.with(at, { ...known, gauge, told }) })));
     }
   });
 }

@@ -24,6 +24,8 @@ export interface CandidateRun {
   fold: RunFold;
   /** The reason of a live strike, or null. */
   struck: string | null;
+  /** A device told a warning that nobody marked; absent: no device is known to have. */
+  warningUnmarked?: boolean;
 }
 
 export interface Counted {

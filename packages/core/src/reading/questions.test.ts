@@ -127,6 +127,13 @@ describe("warnings", () => {
     const some = warningLeads([warned("a", 2400, 1800, 5), late(made("l", { sec: 2000 }))], 0.9);
     expect(some).toMatchObject({ ok: true, unwarned: 0, notRecorded: ["l"], leads: [{ runId: "a" }] });
     expect(warningLeads([late(made("l", { sec: 2000 }))], 0.9)).toEqual({ ok: false, reason: "not-recorded" });
+    // A device told one, and nobody marked it: no shutdown without a warning.
+    const told = { ...made("t", { sec: 2000 }), warningUnmarked: true };
+    expect(warningLeads([warned("a", 2400, 1800, 5), told], 0.9)).toMatchObject({ ok: true, unwarned: 0, notRecorded: ["t"] });
+    expect(warningLeads([{ ...warned("a", 2400, 1800, 5), warningUnmarked: true }], 0.9)).toMatchObject({
+      notRecorded: [],
+      shortestSec: 600,
+    });
     expect(warningLeads([late(warned("w", 2400, 1800, 5))], 0.9)).toMatchObject({ ok: true, shortestSec: 600, notRecorded: [] });
   });
   it("are believed only as far as they were kept", () => {

@@ -17,11 +17,13 @@ export interface WarningLeads {
   /** At least this share of shutdowns gives no less warning than the shortest, at the confidence. */
   share: number;
   unwarned: number;
-  /** Runs entered late without a warning: whether there was one is not on record. */
+  /** Runs without a warning that were entered late, or in which a device told one that nobody marked: they say nothing of leads. */
   notRecorded: string[];
 }
 export type LeadsResult = ({ ok: true } & WarningLeads) | { ok: false; reason: "no-shutdown" | "not-recorded" };
 
+/** Entered late, or a device told one that nobody marked: no warning on record is not a shutdown without one. */
+const notWatched = (c: CandidateRun): boolean => c.warningUnmarked === true || enteredLate(c);
 const enteredLate = ({ fold }: CandidateRun): boolean => fold.effective.some((m) => m.kind === "start" && m.source === "late");
 
 const counts = ({ fold, struck }: CandidateRun): boolean =>
@@ -29,7 +31,7 @@ const counts = ({ fold, struck }: CandidateRun): boolean =>
 
 export function warningLeads(candidates: readonly CandidateRun[], confidence: number): LeadsResult {
   const ended = candidates.filter(counts);
-  const notRecorded = ended.filter((c) => enteredLate(c) && c.fold.warnings.length === 0).map((c) => c.runId);
+  const notRecorded = ended.filter((c) => notWatched(c) && c.fold.warnings.length === 0).map((c) => c.runId);
   const leads = ended
     .filter((c) => !notRecorded.includes(c.runId))
     .map(({ runId, fold }): Lead => {

@@ -233,14 +233,43 @@ const changesOnly = (readings: Channel["readings"]): Channel["readings"] =>
   readings.filter((r, i) => i === 0 || r.value !== readings[i - 1]?.value);
 
 export async function readEvents(db: Db, unitId: string, fromMs: number, toMs: number): Promise<DeviceEvent[]> {
-  const rows = await db<{ id: string; device_id: string; unit_id: string; at_ms: number; kind: string; body: Record<string, unknown> }>(
-    "device_event",
-  )
+  const rows = await db<EventRow>("device_event")
     .where({ unit_id: unitId })
     .whereBetween("at_ms", [fromMs, toMs])
     .orderBy(["at_ms", "id"])
     .limit(2000);
-  return rows.map((r) => ({ id: r.id, deviceId: r.device_id, atMs: r.at_ms, kind: r.kind, body: r.body }));
+  return rows.map(toEvent);
+}
+
+interface EventRow {
+  id: string;
+  device_id: string;
+  unit_id: string;
+  at_ms: number;
+  kind: string;
+  body: Record<string, unknown>;
+}
+const toEvent = (r: EventRow): DeviceEvent => ({ id: r.id, deviceId: r.device_id, atMs: r.at_ms, kind: r.kind, body: r.body });
+
+/** A camera shows its warning a few times a run; more come from a device that repeats itself. */
+const WARNINGS_A_RUN = 20;
+
+/** The warnings that devices told during these runs, in one query. */
+export async function readWarnings(db: Db, windows: readonly RunWindow[]): Promise<Map<string, DeviceEvent[]>> {
+  const told = new Map<string, DeviceEvent[]>();
+  if (windows.length === 0) return told;
+  const windowRows = windows.map(() => "select ? as run_id, ? as of_unit, ? as from_ms, ? as to_ms").join(" union all ");
+  const [rows] = (await db.raw(
+    `select w.run_id, e.* from (${windowRows}) w
+      join device_event e on e.unit_id = w.of_unit and e.at_ms between w.from_ms and w.to_ms and e.kind = 'warning'
+      order by w.run_id, e.at_ms, e.id`,
+    windows.flatMap((w) => [w.row.id, w.row.unitId, w.fromMs, w.toMs]),
+  )) as [(EventRow & { run_id: string })[]];
+  for (const row of rows) {
+    const known = told.get(row.run_id) ?? [];
+    if (known.length < WARNINGS_A_RUN) told.set(row.run_id, [...known, toEvent(row)]);
+  }
+  return told;
 }
 
 /** Runs of a body that were under way at one of these moments. */

@@ -10,7 +10,7 @@ import { check } from "../../http/body.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { readMarks } from "./markStore.ts";
 import type { RunFilter } from "./runStore.ts";
-import { addStrike, readChannels, readEvents, readGauges, readRuns, readStrikes } from "./runStore.ts";
+import { addStrike, readChannels, readEvents, readGauges, readRuns, readStrikes, readWarnings } from "./runStore.ts";
 
 /** What a body did after its end still belongs on the run's page: the cooling, and the end itself as the device saw it. */
 const AFTER_END_MS = 15 * 60_000;
@@ -30,12 +30,12 @@ function cursorOf(text: string): { startedMs: number; id: string } {
   return { startedMs: check(z.coerce.number().int(), startedMs), id: check(idSchema, id) };
 }
 
-/** Marks and gauge of some runs. */
+/** Marks, gauge and told warnings of some runs. */
 export async function readRunMarks(deps: Deps, ids: readonly string[]): Promise<RunMarks[]> {
   const windows = await readRuns(deps.db, { ids });
   const known = windows.map((w) => w.row.id);
-  const [marks, gauges] = [await readMarks(deps.db, known), await readGauges(deps.db, windows)];
-  return known.map((id) => ({ id, marks: marks.get(id) ?? [], gauge: gauges.get(id) ?? [] }));
+  const [marks, gauges, told] = [await readMarks(deps.db, known), await readGauges(deps.db, windows), await readWarnings(deps.db, windows)];
+  return known.map((id) => ({ id, marks: marks.get(id) ?? [], gauge: gauges.get(id) ?? [], told: told.get(id) ?? [] }));
 }
 
 export async function readRun(deps: Deps, id: string): Promise<RunReply> {

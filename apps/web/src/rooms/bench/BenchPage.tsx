@@ -1,5 +1,6 @@
 // The bench: what is rolling, what is due, the latest results, and what to do first when there is nothing.
 
+import { unmarkedText } from "../../record/settling.ts";
 import { kitApi } from "../../shared/kit/api.ts";
 import { limitApi } from "../../shared/limits/api.ts";
 import { recordApi } from "../../record/api.ts";
@@ -115,7 +116,10 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
   const today = useToday(kit);
   const [all, setAll] = useState(false);
   const retests = (data?.limits ?? []).filter((l) => l.retest.length > 0);
-  const findings = runs.flatMap((run) => run.fold.findings.map((finding) => ({ run, finding })));
+  const findings = runs.flatMap((run) => [
+    ...run.unmarked.map((w) => ({ run, key: w.eventId, text: unmarkedText(run, w) })),
+    ...run.fold.findings.map((f) => ({ run, key: `${f.code} ${f.markIds.join()}`, text: findingText(f.code) })),
+  ]);
   const shown = all ? findings : findings.slice(0, 5);
   const rolling = runs.filter(isOpen);
   return (
@@ -143,10 +147,10 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
             <Note tone="alert">{limit.retest[0]?.text}</Note>
           </li>
         ))}
-        {shown.map(({ run, finding }) => (
-          <li key={`${run.id} ${finding.code} ${finding.markIds.join()}`} className="hairline py-2">
+        {shown.map(({ run, key, text }) => (
+          <li key={`${run.id} ${key}`} className="hairline py-2">
             <Link to={`/runs/${run.id}`}>{run.fold.setup?.unit.name ?? "A run"}</Link>
-            <Note>{findingText(finding.code)}</Note>
+            <Note>{text}</Note>
           </li>
         ))}
         {rolling.length + retests.length + findings.length === 0 && today === null && (

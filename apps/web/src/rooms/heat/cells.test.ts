@@ -29,7 +29,7 @@ function run(id: string, sec: number, more: Partial<StartBody> = {}, struck: str
     endCause: null,
     struck,
   } as const;
-  return { id, row, marks, fold, trace: heatTrace(fold) };
+  return { id, row, marks, fold, trace: heatTrace(fold), unmarked: [] };
 }
 
 const ASKED = { share: 0.9, confidence: 0.9 };

@@ -49,7 +49,7 @@ const SEEN: SeenRun[] = demoRuns().map(({ runId, marks }) => {
     startedMs: fold.startMs ?? 0,
     struck: null,
   } as unknown as SeenRun["row"];
-  return { id: runId, row, marks, fold, trace: heatTrace(fold) };
+  return { id: runId, row, marks, fold, trace: heatTrace(fold), unmarked: [] };
 });
 
 const store = configureStore({

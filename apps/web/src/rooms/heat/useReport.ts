@@ -28,7 +28,12 @@ export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoi
 
 function questionOf(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels): UnitQuestion | null {
   if (kit === undefined) return null;
-  const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
+  const candidates = runs.map((r) => ({
+    runId: r.id,
+    fold: r.fold,
+    struck: r.row?.struck ?? null,
+    warningUnmarked: r.unmarked.length > 0,
+  }));
   const modes = runs.flatMap((r) => (r.fold.setup === null ? [] : [r.fold.setup.mode]));
   const cards = kit.items.flatMap((i) => (i.spec.kind === "card" && !i.archived ? [i.spec.capacityGb] : []));
   const largest = cards.length === 0 ? null : Math.max(...cards);

@@ -32,7 +32,7 @@ const CLOCK = { id: "real", kind: "real" as const, wantedRate: 1, segments: [] }
 const runOf = (n: number): SeenRun => {
   const marks: Mark[] = [mark("start", 1000, START), ...Array.from({ length: n }, (_, i) => mark("note", 1000 + i, { text: `note ${i}` }))];
   const fold = foldRun(marks);
-  return { id: "r", row: null, marks, fold, trace: heatTrace(fold) };
+  return { id: "r", row: null, marks, fold, trace: heatTrace(fold), unmarked: [] };
 };
 
 describe("a tick of the console", () => {

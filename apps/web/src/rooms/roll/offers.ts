@@ -2,7 +2,7 @@
 
 import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { EndCause, KnownKind, Mark, MarkBodies, RunFold } from "@keep-rolling/core/runs";
-import { WARNING_PHASES } from "@keep-rolling/core/runs";
+import { NEAR_MS, warningSaid, WARNING_PHASES } from "@keep-rolling/core/runs";
 
 export interface Offer {
   event: DeviceEvent;
@@ -17,7 +17,6 @@ const ENDS: Readonly<Record<string, EndCause>> = {
   "card full": "card full",
   "clip limit": "clip limit",
 };
-const NEAR_MS = 10_000;
 
 interface EventOffer extends Pick<Offer, "words" | "kind" | "body"> {
   /** Somebody marked it already. */
@@ -75,15 +74,8 @@ function offerOf(fold: RunFold, event: DeviceEvent): Offer[] {
   if (offer !== undefined) return offer.said(fold, event.atMs) ? [] : [{ event, words: offer.words, kind: offer.kind, body: offer.body }];
   if (event.kind !== "warning") return [];
   const phase = WARNING_PHASES.find((p) => p === event.body.phase);
-  if (phase === undefined || saidAlready(fold, phase, event.atMs)) return [];
+  if (phase === undefined || warningSaid(fold, phase, event.atMs)) return [];
   const minutesLeft = typeof event.body.minutesLeft === "number" ? { minutesLeft: event.body.minutesLeft } : {};
   const left = "minutesLeft" in minutesLeft ? `, ${minutesLeft.minutesLeft} min left` : "";
   return [{ event, words: `the camera shows: warning ${phase}${left}`, kind: "warning", body: { phase, ...minutesLeft } }];
-}
-
-function saidAlready(fold: RunFold, phase: (typeof WARNING_PHASES)[number], atMs: number): boolean {
-  return fold.warnings.some((w) => {
-    const times = phase === "shown" ? [w.shownMs] : phase === "escalated" ? w.escalatedMs : w.clearedMs === null ? [] : [w.clearedMs];
-    return times.some((ms) => ms >= atMs - NEAR_MS);
-  });
 }

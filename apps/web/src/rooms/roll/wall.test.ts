@@ -12,7 +12,7 @@ function run(id: string, unit: string, startSec: number, endSec: number | null, 
     protocol: {},
   });
   const marks = [start, ...(endSec === null ? [] : [mark("end", endSec, { cause: "battery empty" })])];
-  return { id, row: null, marks, fold: foldRun(marks), trace: { witness: "none", steps: [] } };
+  return { id, row: null, marks, fold: foldRun(marks), trace: { witness: "none", steps: [] }, unmarked: [] };
 }
 const ids = (runs: readonly SeenRun[]): string[] => runs.map((r) => r.id);
 

@@ -54,7 +54,7 @@ function served(units: readonly ReturnType<typeof unitWithRun>[], late: Promise<
       return { runs: units.filter((u) => unit === null || u.id === unit).map((u) => u.row), next: null };
     },
     "GET /marks": (_body: unknown, search: URLSearchParams) => ({
-      runs: units.filter((u) => search.get("runs")?.includes(u.runId)).map((u) => ({ id: u.runId, marks: u.marks, gauge: [] })),
+      runs: units.filter((u) => search.get("runs")?.includes(u.runId)).map((u) => ({ id: u.runId, marks: u.marks, gauge: [], told: [] })),
     }),
   });
   return askedFor;

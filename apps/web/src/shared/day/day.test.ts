@@ -67,7 +67,7 @@ function ran(runId: string, atMs: number, minutes: number | null, more: Partial<
   if (minutes !== null) marks.push(mark("end", atMs / 1000 + minutes * 60, { cause: "thermal shutdown" }));
   if (undone) marks.push({ ...mark("undo", atMs / 1000 + 600, {}), target: first.id });
   const fold = foldRun(marks);
-  return { id: runId, row: null, marks, fold, trace: heatTrace(fold, [], []) };
+  return { id: runId, row: null, marks, fold, trace: heatTrace(fold, [], []), unmarked: [] };
 }
 const ask = (runs: SeenRun[], more: Partial<DayDoc> = {}, nowMs: number | null = null, events: UnitEvent[] = []) =>
   dayRequest({ kit, plan, day: { ...day, ...more }, evidence: evidenceOf(kit, runs), events, nowMs, heatNowMs: nowMs ?? FROM - DAY_MS / 2 })
@@ -207,7 +207,7 @@ describe("what runs tell for planning", () => {
   const drained = (runId: string, atMs: number, minutes: number, more: Partial<StartBody> = {}): SeenRun => {
     const marks = [mark("start", atMs / 1000, start(more)), mark("end", atMs / 1000 + minutes * 60, { cause: "battery empty" })];
     const fold = foldRun(marks);
-    return { id: runId, row: null, marks, fold, trace: heatTrace(fold, [], []) };
+    return { id: runId, row: null, marks, fold, trace: heatTrace(fold, [], []), unmarked: [] };
   };
   it("watts are the hungriest run's, and every run that tells is named", () => {
     // 16 Wh in 2 h and in 1 h 36 min: 8 W and 10 W.

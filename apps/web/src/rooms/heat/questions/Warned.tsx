@@ -17,7 +17,7 @@ export function Warned({ full, runs, levels }: Answerable) {
       <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>
         {!leads.ok
           ? leads.reason === "not-recorded"
-            ? "whether there was a warning is not recorded: these runs were entered late."
+            ? "whether there was a warning is not recorded: these runs were entered late, or the camera told of one that nobody marked."
             : "no counted run ended by heat, so nothing is known of its warning."
           : leads.unwarned > 0
             ? `${leads.unwarned} of ${leads.leads.length} shutdowns came without a warning.`
@@ -28,7 +28,7 @@ export function Warned({ full, runs, levels }: Answerable) {
         {leads.ok && leads.notRecorded.length > 0 && (
           <Reason
             title={`${leads.notRecorded.length === 1 ? "1 shutdown is" : `${leads.notRecorded.length} shutdowns are`} left out:`}
-            text="entered late without a warning, so whether there was one is not recorded. Add it to the run if you know."
+            text="no warning is recorded, but they were entered late, or the camera told of one that nobody marked. Add it to the run if you know."
           />
         )}
         {leads.ok && (

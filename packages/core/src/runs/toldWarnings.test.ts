@@ -1,0 +1,32 @@
+import { describe, expect, it } from "vitest";
+import { foldRun } from "./fold.ts";
+import type { Mark } from "./mark.ts";
+import { end, mark, start } from "./testing/marks.ts";
+import type { ToldWarning } from "./toldWarnings.ts";
+import { unmarkedWarnings } from "./toldWarnings.ts";
+
+const told = (sec: number, phase: ToldWarning["phase"] = "shown"): ToldWarning => ({
+  eventId: `e${sec}`,
+  atMs: sec * 1000,
+  phase,
+  minutesLeft: null,
+});
+const left = (marks: readonly Mark[], ...warnings: ToldWarning[]): number[] =>
+  unmarkedWarnings(foldRun(marks), marks, warnings).map((w) => w.atMs / 1000);
+
+describe("warnings that a device told and nobody marked", () => {
+  const log = [start(0), end(1000)];
+  it("are those within an ended run, in order; what cleared asks for nothing", () => {
+    expect(left(log, told(900), told(600), told(-5), told(1001), told(700, "cleared"))).toEqual([600, 900]);
+    expect(left([start(0)], told(600))).toEqual([]);
+    expect(left([], told(600))).toEqual([]);
+  });
+  it("are answered by the mark that took them over, or by a press that says as much", () => {
+    const pressed = (sec: number): Mark => mark("warning", sec, { phase: "shown" });
+    expect(left([...log, { ...pressed(300), accepts: "e600" }], told(600))).toEqual([]);
+    expect(left([...log, pressed(595)], told(600))).toEqual([]);
+    // Pressed much earlier, it was another: the device's own stays open.
+    expect(left([...log, pressed(300)], told(600))).toEqual([600]);
+    expect(left([...log, pressed(595)], told(600), told(800, "escalated"))).toEqual([800]);
+  });
+});

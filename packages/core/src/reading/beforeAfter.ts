@@ -23,6 +23,8 @@ export type Change =
       /** Of the interval. */
       confidence: number;
       n: { before: number; after: number };
+      /** Shutdowns enough on either side for a verdict. */
+      enough: boolean;
     }
   | { ok: false; reason: "too-few-shutdowns" | "no-fit"; n: { before: number; after: number } };
 
@@ -57,6 +59,7 @@ export function compareChange(
     by: complete ? "exact" : "pivot",
     confidence,
     n,
+    enough: !few,
   };
 }
 

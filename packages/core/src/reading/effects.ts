@@ -25,6 +25,8 @@ export interface Effect {
   together: Cause[];
   /** Runtime is multiplied by this for a step of the cause, 90 % interval rounded outwards. */
   factor: Factor;
+  /** The factor is that of the one pair of cells that differs in it alone; absent: of all runs together. */
+  byPair?: boolean;
   /** Runs with and without it, for a yes/no cause. */
   yes: number | null;
   no: number | null;

@@ -11,6 +11,7 @@ import type { Figure } from "../kit/index.ts";
 import { made, MODE_B, SUN } from "./testing/runs.ts";
 import type { FullCell } from "./unitReport.ts";
 import { AFTERNOON_SEC, DUTY_ONS_SEC } from "./cellRecovery.ts";
+import { causeOf } from "./oneAnswer.ts";
 import { readUnit } from "./unitReport.ts";
 
 const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
@@ -188,5 +189,39 @@ describe("another temperature", () => {
     const degrees = cell.ambient.points.map((p) => p.ambientC);
     expect(new Set(degrees).size).toBe(degrees.length);
     expect(degrees).toEqual([...degrees].sort((a, b) => a - b));
+  });
+});
+
+describe("one answer to what a firmware did", () => {
+  const OTHER = { mode: { ...START.mode, id: "m2", name: "Other", fpsNum: 100 } };
+  const runs = (after: number[]) => [
+    ...[1500, 1540, 1580, 1600].map((sec, i) => made(`o${i}`, { sec, setup: firmware("1.0") })),
+    ...after.map((sec, i) => made(`n${i}`, { sec, setup: firmware("1.1") })),
+    // In another mode both were run too, too few for a pair to say anything.
+    made("p", { sec: 900, setup: { ...OTHER, ...firmware("1.0") } }),
+    made("q", { sec: 1300, setup: { ...OTHER, ...firmware("1.1") } }),
+  ];
+  const factors = (after: number[]) => {
+    const { effects, changes } = read(runs(after));
+    const effect = effects.ok ? effects.effects.find((e) => e.cause === "newer firmware") : undefined;
+    const pair = changes.find((c) => c.change.ok)?.change;
+    return { effect, pair: pair?.ok === true ? pair.ratio : null };
+  };
+  it("is the pair's wherever one pair suffices", () => {
+    const { effect, pair } = factors([1700, 1760, 1800, 1810]);
+    expect(effect).toMatchObject({ byPair: true, factor: pair });
+  });
+  it("is that of all runs where the pair is too small for a verdict", () => {
+    const { effect, pair } = factors([1700, 1760]);
+    expect(effect?.byPair).toBeUndefined();
+    expect(effect?.factor.mid).not.toBeCloseTo(pair?.mid ?? 0, 3);
+  });
+  it("knows of a setting whether it came or went", () => {
+    const change = (what: string, before: string, after: string) => causeOf({ kind: "setting", what, before, after });
+    expect(change("sun", "none", "direct")).toEqual({ cause: "direct sun", way: 1 });
+    expect(change("screen", "lit", "dark")).toEqual({ cause: "screen lit", way: -1 });
+    expect(change("sun", "none", "shade")).toBeNull();
+    expect(change("air", "still", "fan")).toEqual({ cause: "fan", way: 1 });
+    expect(change("air", "breeze", "fan")).toBeNull();
   });
 });

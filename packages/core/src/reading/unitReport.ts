@@ -18,6 +18,7 @@ import type { CellReport } from "./cellReport.ts";
 import { reportCell } from "./cellReport.ts";
 import type { ChangeReading } from "./changes.ts";
 import { changesOf } from "./changes.ts";
+import { withPairs } from "./oneAnswer.ts";
 import type { Differences } from "./differences.ts";
 import type { EffectsFit, EffectsResult } from "./effects.ts";
 import { effectRecords, effectsOf } from "./effects.ts";
@@ -61,14 +62,15 @@ export function readUnit(q: UnitQuestion): UnitReport {
   // Physics is about heat, whatever is asked.
   const heat = q.endpoint === "shutdown" ? unit : to("shutdown");
   const heatLimits = heat === unit ? limits : limitsOf(heat);
-  const effects = effectsOf(effectRecords(unit, q.candidates));
+  const changes = changesOf(unit.cells);
+  const effects = withPairs(effectsOf(effectRecords(unit, q.candidates)), changes);
   const warmToo = effectRecords(heat, q.candidates);
   const shared: Shared = {
     q,
     heat,
     heatLimits,
     ledger,
-    effects: heat === unit ? effects : effectsOf(warmToo),
+    effects: heat === unit ? effects : withPairs(effectsOf(warmToo), changesOf(heat.cells)),
     warmToo,
     differences: new Map(),
     physics: new Map(),
@@ -87,7 +89,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     ledger,
     cells,
     effects: withoutModel(effects),
-    changes: changesOf(unit.cells),
+    changes,
     startHeat: Object.fromEntries(unit.startHeat),
   };
 }

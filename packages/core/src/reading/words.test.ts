@@ -138,6 +138,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       by: "exact",
       confidence: 0.9,
       n: { before: 4, after: 4 },
+      enough: true,
       ...more,
     });
     expect(changeWords(change({}))).toBe("Lasts shorter: −20 %, 90 % interval −30 % to −9 %.");

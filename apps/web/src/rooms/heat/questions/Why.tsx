@@ -130,7 +130,10 @@ function RunByRun({ full, runs }: Answerable) {
 }
 
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
-const sides = ({ yes, no }: Effect): string => (yes === null || no === null ? "" : `${yes} runs with, ${no} without.`);
+const sides = ({ yes, no, byPair }: Effect): string =>
+  yes === null || no === null
+    ? ""
+    : `${yes} runs with, ${no} without.${byPair === true ? " The number is that of the two cells that differ in it alone, as under before and after." : ""}`;
 const rowOf = (e: Effect): FactorRow => ({
   key: e.cause,
   label: `${e.cause}${SLOPES[e.cause] === undefined ? "" : e.cause === "ambient" ? ", a degree" : ", a tenth"}`,

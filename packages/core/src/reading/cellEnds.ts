@@ -1,42 +1,58 @@
 // What is known of each end of a cell's recordings: heat from its own runs, the battery from every room, the card from its size.
 
-import { modeKey } from "../kit/index.ts";
+import { cellKey, modeKey } from "../kit/index.ts";
+import type { StartBody } from "../runs/index.ts";
 import { isShutdown, PRESUMED, predictiveCurve } from "../statistics/index.ts";
 import type { LevelledRun } from "./cellReport.ts";
 import type { Ends, Known, PathAhead } from "./ends.ts";
 import type { CellLimit } from "./limit.ts";
+import { cellLimits, limitSettings } from "./limit.ts";
 import type { CellRecords, RunRecord } from "./records.ts";
-import type { Shared } from "./shared.ts";
+import type { BatteryReading, Shared } from "./shared.ts";
 
 export interface EndsReading {
   ends: Ends;
   /** Runs that heat and battery were read from. */
   runIds: string[];
-  /** Runs of this cell that an empty battery ended. */
+  /** Runs of this cell, warm starts too, that an empty battery ended. */
   endedByBattery: number;
+  /** How long the battery is relied on in this mode, in any room; null: no battery ends it, or none ran empty yet. */
+  batteryLimit: CellLimit | null;
 }
 
 export function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled: readonly LevelledRun[]): EndsReading {
   const { mode, condition } = heat.setup;
-  // A battery does not know the room: every run of the mode on the same power speaks for it.
-  const drained = s.battery.cells
-    .filter((c) => modeKey(c.setup.mode) === modeKey(mode) && c.setup.condition.power === condition.power)
-    .flatMap((c) => c.records);
   const byBattery = condition.power === "internal" || condition.power === "grip";
   const cardSec = s.q.cardSec[modeKey(mode)];
+  const battery = byBattery ? batteryOf(s, heat.setup) : null;
   const ends: Ends = {
     heat: heatKnown(heat, limit, levelled),
-    battery: byBattery ? batteryOf(s, `${modeKey(mode)} ${condition.power}`, drained) : { by: "cannot end it" },
+    battery: battery?.known ?? { by: "cannot end it" },
     card: cardSec === undefined ? { by: "nothing" } : { by: "size", atSec: cardSec, spread: NOMINAL_BITRATE },
   };
-  const endedByBattery = heat.records.filter((r) => r.fold.end?.cause === "battery empty").length;
-  return { ends, endedByBattery, runIds: [...new Set([...heat.records, ...(byBattery ? drained : [])].map((r) => r.runId))] };
+  const endedByBattery = (battery?.records ?? []).filter(({ setup, event }) => event === 1 && cellKey(setup) === heat.key).length;
+  return {
+    ends,
+    endedByBattery,
+    batteryLimit: battery?.limit ?? null,
+    runIds: [...new Set([...heat.records, ...(battery?.records ?? [])].map((r) => r.runId))],
+  };
 }
-/** One reading for all cells of a mode on the same power. */
-function batteryOf(s: Shared, key: string, drained: readonly RunRecord[]): Known {
-  const known = s.batteries.get(key) ?? knownFrom(drained, PRESUMED.battery);
-  s.batteries.set(key, known);
-  return known;
+
+/** From so many empty batteries on their own scatter is better than the usual one. */
+const OF_ITS_OWN = 3;
+
+/** One reading for all cells of a mode on the same power: a battery knows neither the room nor a warm body. A recovery starts with a used one and stays out. */
+function batteryOf(s: Shared, setup: StartBody): BatteryReading {
+  const key = `${modeKey(setup.mode)} ${setup.condition.power}`;
+  const made = s.batteries.get(key);
+  if (made !== undefined) return made;
+  const records = s.drained.filter((r) => `${modeKey(r.setup.mode)} ${r.setup.condition.power}` === key);
+  const limit = shutdownsIn(records) === 0 ? null : cellLimits([{ setup, records }], limitSettings(s.q.levels, s.ledger)).of(0);
+  const known = limit?.ok === true && shutdownsIn(records) >= OF_ITS_OWN ? fromLimit(limit, records) : knownFrom(records, PRESUMED.battery);
+  const reading = { known, limit, records };
+  s.batteries.set(key, reading);
+  return reading;
 }
 /** Relative spread of a card's time where the bitrate is the nominal one (common practice, no source). */
 const NOMINAL_BITRATE = 0.05;
@@ -47,8 +63,11 @@ function heatKnown({ records }: CellRecords, limit: CellLimit, levelled: readonl
     const known = knownFrom(records, PRESUMED.heat);
     return known.by === "outlasted" ? { ...known, path: pathAhead(records, levelled) } : known;
   }
+  return fromLimit(limit, records);
+}
+function fromLimit({ curve }: CellLimit & { ok: true }, records: readonly RunRecord[]): Known {
   const ends = shutdownsIn(records);
-  return { by: "limit", curve: limit.curve, ends, outlasted: records.length - ends };
+  return { by: "limit", curve, ends, outlasted: records.length - ends };
 }
 
 /** What the gauge of the longest run says of the time after it; null: nothing. */

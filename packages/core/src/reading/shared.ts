@@ -28,6 +28,12 @@ export interface UnitQuestion {
   zone: string;
 }
 
+export interface BatteryReading {
+  known: Known;
+  /** Null: none ran empty. */
+  limit: CellLimit | null;
+  records: readonly RunRecord[];
+}
 export interface Shared {
   q: UnitQuestion;
   /** Read to the shutdown. */
@@ -43,8 +49,9 @@ export interface Shared {
   /** The cell of every run, and `settingsKey` by cell: asked for often, long to build. */
   cellOf: ReadonlyMap<string, string>;
   cellSettings: ReadonlyMap<string, string>;
-  battery: UnitRecords;
-  batteries: Map<string, Known>;
+  /** Runs read to the empty battery, warm starts too. */
+  drained: readonly RunRecord[];
+  batteries: Map<string, BatteryReading>;
 }
 
 /** All that a condition says but its temperature. */

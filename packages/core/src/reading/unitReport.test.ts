@@ -117,6 +117,28 @@ describe("what ends it first", () => {
     // The card is full at 5,000 s, long before the batteries.
     expect(endsFirst(shade.ends.ends, 7200).card).toBeGreaterThan(0.98);
   });
+  it("gives the battery a limit of its own, from every room and warm starts too, not from a recovery on a used one", () => {
+    const empty = (id: string, sec: number, more: object = {}) => made(id, { sec, cause: "battery empty", ...more });
+    const warm = { startState: { state: "warm", by: "gauge" } };
+    const first = made("h", { sec: 1800 });
+    const runs = [
+      first,
+      empty("a", 3000),
+      empty("b", 3120, { setup: { condition: SUN } }),
+      empty("w", 2900, { setup: warm }),
+      empty("r", 600, { setup: { ...warm, runKind: "recovery", parentRunId: "h" } }),
+    ];
+    const { cells } = read(runs, [], card);
+    const here = cells.find((c) => c.runs.some((r) => r.runId === "a"));
+    const { batteryLimit, endedByBattery } = here?.ends ?? {};
+    expect(batteryLimit).toMatchObject({ ok: true, from: { shutdowns: 3 } });
+    expect(batteryLimit?.ok === true && [...batteryLimit.from.runIds].sort()).toEqual(["a", "b", "h", "w"]);
+    // No higher than the shortest that ran empty, and a tenth of the way below it at most twice over.
+    expect(batteryLimit?.ok === true && batteryLimit.lowerMs).toBeLessThan(2_900_000);
+    expect(batteryLimit?.ok === true && batteryLimit.lowerMs).toBeGreaterThan(2_000_000);
+    expect(endedByBattery).toBe(2);
+    expect(only([first]).ends.batteryLimit).toBeNull();
+  });
   it("takes unknown for unknown, never for never", () => {
     const cell = only([made("x", { sec: 1320 })]);
     const words = endsWords(cell.ends.ends, 55 * 60);

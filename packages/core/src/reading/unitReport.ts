@@ -77,7 +77,7 @@ export function readUnit(q: UnitQuestion): UnitReport {
     ambient: new Map(),
     cellOf: new Map(q.candidates.map((c) => [c.runId, c.fold.setup === null ? "" : cellKey(c.fold.setup)])),
     cellSettings: new Map(unit.cells.map((c) => [c.key, settingsKey(c.setup)])),
-    battery: to("batteryEmpty"),
+    drained: effectRecords(to("batteryEmpty"), q.candidates).filter((r) => r.setup.runKind === "endurance"),
     batteries: new Map(),
   };
   // The same runs in the same order make the same cells for every endpoint.

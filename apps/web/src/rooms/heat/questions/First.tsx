@@ -1,15 +1,15 @@
 // What ends it first here: heat, battery, card; and the chance to hold a given time, asked of the limit's own posterior.
 
-import type { FullCell } from "@keep-rolling/core/reading";
-import { completion, endsWords, hms } from "@keep-rolling/core/reading";
-import { parseDuration } from "@keep-rolling/core/format";
+import type { CellLimit, FullCell } from "@keep-rolling/core/reading";
+import { completion, daysWords, endsWords, hms, missingWords } from "@keep-rolling/core/reading";
+import { formatShareDown, parseDuration } from "@keep-rolling/core/format";
 import { useMemo, useState } from "react";
 import { TextField } from "../../../shared/ui/fields.tsx";
 import { HoldChart } from "../charts.tsx";
 import { ChartTable, Lead, Opened, Reason, Reasons } from "../parts.tsx";
 import type { Answerable } from "./ask.ts";
 
-export function First({ full, runs }: Answerable) {
+export function First({ full, runs, levels }: Answerable) {
   const { ends, runIds } = full.ends;
   const [text, setText] = useState("");
   const typed = parseDuration(text);
@@ -38,6 +38,7 @@ export function First({ full, runs }: Answerable) {
         {words.first !== null && <Reason title={words.first} text="By then, of what is known." />}
         {words.unknown !== null && <Reason title="Unknown is not never." text={words.unknown} />}
         {words.aside !== null && <Reason title="Leaving that aside:" text={words.aside} />}
+        {full.ends.batteryLimit !== null && <Battery limit={full.ends.batteryLimit} levels={levels} />}
         {words.ground !== "" && <Reason title="Read from:" text={`${words.ground}.`} />}
         {full.ends.endedByBattery > 0 && ends.heat.by === "outlasted" && (
           <Reason
@@ -53,6 +54,19 @@ export function First({ full, runs }: Answerable) {
         method="Heat: where a limit may be claimed, its own posterior; else, and for the battery (in any room), a run to come by the ends there are and how much cameras or batteries usually scatter. A cause that was only outlasted holds at least in (n + 1) of (n + 2) runs; one of which nothing is known may end it at any time. Card: the largest in the kit, full at this mode's bitrate, give or take 5 %. The chance to hold is the product of the three; fewer than three ends of a cause give words, not per cent. Taken for granted: the ends do not influence one another. Source: worked out for this project, docs/methods/ends-first.md."
       />
     </div>
+  );
+}
+
+/** How long the battery lasts in this mode, as a limit of its own. */
+function Battery({ limit, levels }: { limit: CellLimit; levels: Answerable["levels"] }) {
+  if (!limit.ok) return <Reason title="No limit of the battery yet." text={missingWords(limit)} />;
+  const share =
+    levels.share === 0.5 ? "half of runs" : levels.share === 0.95 ? "95 of 100 runs" : `${Math.round(levels.share * 10)} of 10 runs`;
+  return (
+    <Reason
+      title={`The battery, in any room: ${hms(limit.lowerMs / 1000)}.`}
+      text={`${share} empty it no sooner ${daysWords(limit)}, ${formatShareDown(levels.confidence)} sure from ${limit.from.runs} runs, of which ${limit.from.shutdowns} emptied it.`}
+    />
   );
 }
 

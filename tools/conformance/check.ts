@@ -3,13 +3,13 @@
 import type { Answer, Case } from "./compare.ts";
 import { differences } from "./compare.ts";
 import { byAmbient, cooling, duty, heatIndex, logFit, lumped, twoNode } from "./heat.ts";
-import { freeTolerance, normalTolerance, oneCell, productLimit, regression, twoGroups } from "./life.ts";
+import { freeTolerance, groups, normalTolerance, oneCell, productLimit, regression } from "./life.ts";
 import { dependableLimit } from "./limit.ts";
 import { pearson, resampled, share, shareDifference, twoSamples } from "./samples.ts";
 
 export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
   "kaplan-meier": productLimit,
-  "log-rank": twoGroups,
+  "log-rank": groups,
   "weibull-mle": oneCell("weibull"),
   "lognormal-mle": oneCell("lognormal"),
   "aft-weibull": regression("weibull"),

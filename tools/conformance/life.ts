@@ -1,9 +1,10 @@
 // Runtimes: product limit, log-rank, life models with their bounds, tolerance limits.
 
-import type { LifeFit, LifeLaw, Lifetimes, SurvivalStep } from "@keep-rolling/core/statistics";
+import type { BoundResult, LifeFit, LifeLaw, Lifetimes, SurvivalStep } from "@keep-rolling/core/statistics";
 import {
   assumedQuantileLower,
   completeLognormalLower,
+  conditionalLognormalLower,
   conditionalWeibullLower,
   fitLife,
   kaplanMeier,
@@ -15,6 +16,7 @@ import {
   regressionToleranceFactor,
   scaleLower,
   survivalQuantile,
+  unusable,
   waldLower,
 } from "@keep-rolling/core/statistics";
 import {
@@ -34,7 +36,10 @@ const refused = (reason: string, values: Record<string, unknown>): Answer => ({ 
 export function productLimit(c: Case): Answer {
   const input = readInputs(c.inputs, ["time", "event", "confidence"]);
   const confidence = input.number("confidence");
-  const steps = kaplanMeier(input.lifetimes(), confidence);
+  const data = input.lifetimes();
+  const wrong = unusable(data);
+  if (wrong !== null) return undefinedAll(c, wrong);
+  const steps = kaplanMeier(data, confidence);
   const z = normalQuantile((1 + confidence) / 2);
   const plain = (s: SurvivalStep, sign: number): number | null =>
     s.se === null || s.survival === 1 ? null : Math.min(1, Math.max(0, s.survival + sign * z * s.se));
@@ -73,17 +78,29 @@ function crossing(steps: readonly SurvivalStep[], p: number, limit: (s: Survival
   return survivalQuantile(curve, p);
 }
 
-export function twoGroups(c: Case): Answer {
+export function groups(c: Case): Answer {
   const input = readInputs(c.inputs, ["time", "event", "group"]);
   const data = input.lifetimes();
-  const groups = input.list("group");
-  const [one, two] = [...new Set(groups)].map(
-    (g): Lifetimes => ({ time: data.time.filter((_, i) => groups[i] === g), event: data.event.filter((_, i) => groups[i] === g) }),
+  const of = input.list("group");
+  const names = [...new Set(of)].sort((a, b) =>
+    typeof a === "number" && typeof b === "number" ? a - b : String(a).localeCompare(String(b), "en"),
   );
-  const r = logRank(one ?? { time: [], event: [] }, two ?? { time: [], event: [] });
-  if (!r.ok) return refused(r.reason, {});
-  return given({ observed: r.observed, expected: r.expected, variance: r.variance, chisq: r.chiSquare, df: 1, p: r.p });
+  const r = logRank(
+    names.map((g): Lifetimes => ({ time: data.time.filter((_, i) => of[i] === g), event: data.event.filter((_, i) => of[i] === g) })),
+  );
+  if (!r.ok) return undefinedAll(c, r.reason);
+  // Of two groups one number says it all.
+  const variance = names.length === 2 ? r.covariance[0]?.[0] : r.covariance;
+  return given({ observed: r.observed, expected: r.expected, variance, chisq: r.chiSquare, df: r.df, p: r.p });
 }
+
+/** A refusal that leaves nothing defined. */
+const undefinedAll = (c: Case, reason: string): Answer =>
+  refused(reason, {
+    ...Object.fromEntries(Object.keys(c.expected).map((key) => [key, null])),
+    ml_exists: false,
+    estimable: false,
+  });
 
 interface ExpectedBound {
   p: number;
@@ -94,10 +111,12 @@ interface ExpectedBound {
 export function oneCell(law: LifeLaw): (c: Case) => Answer {
   return (c) => {
     const data = readInputs(c.inputs, ["time", "event"]).lifetimes();
+    const wrong = unusable(data);
+    if (wrong !== null) return undefinedAll(c, wrong);
     const fit = fitLife(data, law);
     const always = { ...withoutShape(data), ...assumed(c, data) };
     if (!fit.ok) return refused(fit.reason, { ml_exists: false, upper_bound: null, ...always });
-    const conditional = law === "weibull" ? conditionalWeibullLower(data, fit, 0.1, 0.9) : completeLognormalLower(data, 0.1, 0.9);
+    const conditional = conditionalOf(data, fit, 0.1, 0.9);
     const values = {
       ml_exists: true,
       ...fitValues(fit),
@@ -129,13 +148,19 @@ function fitValues(fit: LifeFit): Record<string, unknown> {
   };
 }
 
+/** Conditional on the runs: Weibull by Lawless, lognormal by the noncentral t or, with runs that did not end, by the same integral. */
+function conditionalOf(data: Lifetimes, fit: LifeFit, p: number, confidence: number): BoundResult {
+  if (fit.law === "weibull") return conditionalWeibullLower(data, fit, p, confidence);
+  return data.event.includes(0) ? conditionalLognormalLower(data, fit, p, confidence) : completeLognormalLower(data, p, confidence);
+}
+
 function bounds(c: Case, data: Lifetimes, design: readonly (readonly number[])[], fit: LifeFit, key: string): Record<string, unknown> {
   const expected = (c.expected[key] as ExpectedBound[] | undefined) ?? [];
   return {
     [key]: expected.map(({ p, confidence, at = [] }) => {
       const q = { p, at };
       const { log, se } = logQuantile(fit, q);
-      const exact = fit.law === "weibull" ? conditionalWeibullLower(data, fit, p, confidence) : completeLognormalLower(data, p, confidence);
+      const exact = conditionalOf(data, fit, p, confidence);
       return {
         at,
         p,
@@ -185,6 +210,8 @@ export function regression(law: LifeLaw): (c: Case) => Answer {
     const input = readInputs(c.inputs, ["time", "event", "covariates", "X"]);
     const data = input.lifetimes();
     const design = input.list("X") as number[][];
+    const wrong = unusable(data);
+    if (wrong !== null) return undefinedAll(c, wrong);
     const fit = fitLife(data, law, design);
     if (!fit.ok) return refused(fit.reason, { estimable: false, ...leastSquaresLine(data, design), ...groupFit(data, design, law) });
     return given({
@@ -240,7 +267,10 @@ function groupFit(data: Lifetimes, design: readonly (readonly number[])[], law: 
 export function normalTolerance(c: Case): Answer {
   const input = readInputs(c.inputs, ["n", "coverage", "confidence", "time", "scale"]);
   const [coverage, confidence] = [input.number("coverage"), input.number("confidence")];
-  const logs = input.has("time") ? input.numbers("time").map((t) => Math.log(t)) : null;
+  const time = input.has("time") ? input.numbers("time") : null;
+  const wrong = time === null ? null : unusable({ time, event: [] });
+  if (wrong !== null) return undefinedAll(c, wrong);
+  const logs = time?.map((t) => Math.log(t)) ?? null;
   const n = logs?.length ?? input.number("n");
   if (n < 2) return refused("too-few-shutdowns", { k: null });
   const k = normalToleranceFactor(n, coverage, confidence);
@@ -259,17 +289,25 @@ export function freeTolerance(c: Case): Answer {
   }
   const data = input.has("time") ? input.lifetimes() : null;
   const n = data?.time.length ?? input.number("n");
+  if (n === 0) return undefinedAll(c, "no-runs");
   const bound = orderOfBound(n, coverage, confidence);
-  const shortest = data === null ? null : Math.min(...data.time);
-  const censored = data?.time.some((t, i) => t === shortest && data.event[i] === 0) ?? false;
+  const lower = data === null ? null : boundBy(data, bound.order);
+  const censored = lower?.censored ?? false;
   const values = {
     order: bound.order,
     achieved: bound.achieved,
-    lower: shortest,
+    lower: lower?.sec ?? null,
     confidence_of_minimum: confidenceOfShortest(n, coverage),
     coverage_of_minimum_at_conf: shareOutlastingShortest(n, confidence),
     n_needed_for_minimum: recordsNeeded(coverage, confidence),
   };
   if (bound.order === 0) return refused("too-few-records", values);
   return censored ? refused("shortest-is-censored", values) : given(values);
+}
+
+/** The record of that order, the shortest at least. A run that was cut counts as if it had ended there, which only lowers the bound; that is said. */
+function boundBy({ time, event }: Lifetimes, order: number): { sec: number; censored: boolean } {
+  const sorted = time.map((sec, i) => ({ sec, cut: event[i] === 0 })).sort((a, b) => a.sec - b.sec);
+  const upTo = sorted.slice(0, Math.max(1, order));
+  return { sec: upTo.at(-1)?.sec ?? 0, censored: upTo.some((r) => r.cut) };
 }

@@ -3,7 +3,7 @@
 
 import { bootstrapBca, correlation, hodgesLehmann, mannWhitney, shiftInterval } from "@keep-rolling/core/statistics";
 import type { Statistic } from "@keep-rolling/core/statistics";
-import { betaQuantile, bisect, normalQuantile } from "@keep-rolling/core/statistics";
+import { betaQuantile, bisect, logGamma, normalQuantile } from "@keep-rolling/core/statistics";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wilson, wilsonAt } from "@keep-rolling/core/statistics";
 import type { Answer, Case } from "./compare.ts";
@@ -16,6 +16,7 @@ const pair = (l: { lower: number; upper: number } | null): [number, number] | nu
 export function share(c: Case): Answer {
   const input = readInputs(c.inputs, ["k", "n", "confidence"]);
   const [k, n, confidence] = [input.number("k"), input.number("n"), input.number("confidence")];
+  if (!isCount(k, n)) return refused("no-count", nothingOf(c));
   const exact = pair(clopperPearson(k, n, confidence));
   if (n === 0) return refused("no-trials", { p: null, clopper_pearson: exact, wilson: pair(wilson(k, n, confidence)) });
   const [p, z] = [k / n, normalQuantile((1 + confidence) / 2)];
@@ -55,25 +56,33 @@ function jeffreys(k: number, n: number, tail: number, side: "lower" | "upper"): 
   return k === n ? 1 : betaQuantile(1 - tail, k + 0.5, n - k + 0.5);
 }
 
+/** k of n, as counts are. */
+const isCount = (k: number, n: number): boolean => Number.isInteger(k) && Number.isInteger(n) && k >= 0 && k <= n;
+const nothingOf = (c: Case): Record<string, null> => Object.fromEntries(Object.keys(c.expected).map((key) => [key, null]));
+
 /** p where P(X > k) + P(X = k) / 2 is the tail. */
 function midP(k: number, n: number, tail: number): number {
   if (k === 0) return 0;
-  const upper = (p: number): number => {
-    let [term, sum] = [(1 - p) ** n, 0];
-    const terms = Array.from({ length: n + 1 }, (_, i) => {
-      const now = term;
-      term *= ((n - i) / (i + 1)) * (p / (1 - p));
-      return now;
-    });
-    for (let i = k + 1; i <= n; i++) sum += terms[i] ?? 0;
-    return sum + 0.5 * (terms[k] ?? 0);
-  };
-  return bisect((p) => upper(p) - tail, 1e-12, k / n - 1e-12);
+  return bisect((p) => beyond(k, n, p) - tail, 1e-15, k / n);
 }
+
+/** P(X > k) + P(X = k) / 2 for k at or above n p: the terms fall from k on, so the sum is short however many trials there were. */
+function beyond(k: number, n: number, p: number): number {
+  const logTerm = logChoose(n, k) + k * Math.log(p) + (k === n ? 0 : (n - k) * Math.log1p(-p));
+  let [term, sum] = [1, 0.5];
+  for (let i = k; i < n && term > 1e-18 * sum; i++) {
+    term *= ((n - i) / (i + 1)) * (p / (1 - p));
+    sum += term;
+  }
+  return Math.exp(logTerm) * sum;
+}
+const logChoose = (n: number, k: number): number => logGamma(n + 1) - logGamma(k + 1) - logGamma(n - k + 1);
 
 export function shareDifference(c: Case): Answer {
   const input = readInputs(c.inputs, ["k1", "n1", "k2", "n2", "confidence"]);
-  const r = newcombe(input.number("k1"), input.number("n1"), input.number("k2"), input.number("n2"), input.number("confidence"));
+  const [k1, n1, k2, n2] = [input.number("k1"), input.number("n1"), input.number("k2"), input.number("n2")];
+  if (!isCount(k1, n1) || !isCount(k2, n2)) return refused("no-count", nothingOf(c));
+  const r = newcombe(k1, n1, k2, n2, input.number("confidence"));
   if (!r.ok) return refused(r.reason, { difference: null, newcombe_hybrid_score: null });
   return given({ difference: r.difference, newcombe_hybrid_score: [r.lower, r.upper] });
 }
@@ -82,7 +91,7 @@ export function twoSamples(c: Case): Answer {
   const input = readInputs(c.inputs, ["x", "y", "confidence"]);
   const [x, y] = [input.numbers("x"), input.numbers("y")];
   const r = mannWhitney(x, y);
-  if (!r.ok) return refused(r.reason, {});
+  if (!r.ok) return refused(r.reason, nothingOf(c));
   return given({
     U_x: r.u,
     U_y: r.uOther,
@@ -118,6 +127,7 @@ export function resampled(c: Case): Answer {
   const statistic = STATISTICS[input.text("statistic")];
   if (statistic === undefined) throw new UnknownInput(`the statistic ${input.text("statistic")} is not known here`);
   const x = input.numbers("x");
+  if (x.length === 0) return refused("empty", nothingOf(c));
   const r = bootstrapBca(x, statistic, input.number("confidence"), randomFrom(1), DRAWS);
   if (!r.ok) return refused(r.reason, { estimate: statistic(x), percentile: [statistic(x), statistic(x)], acceleration: null, bca: null });
   return given({

@@ -26,15 +26,26 @@ const STUDENT = new Map<string, number>();
 const STUDENT_MOST = 500;
 
 export const studentCdf = (x: number, df: number): number => jStat.studentt.cdf(x, df);
-/** P(X > x) for chi-square with `df` degrees of freedom; for one degree through the normal tail, which keeps its digits. */
+/** P(X > x) for chi-square with `df` whole degrees of freedom, by its finite sum (Abramowitz and Stegun 26.4.4 and 26.4.5): the tail keeps its digits. */
 export function chiSquareSf(x: number, df: number): number {
+  if (!(Number.isInteger(df) && df >= 1)) throw new RangeError(`df must be a whole number from 1 on, got ${df}`);
   if (x <= 0) return 1;
-  return df === 1 ? 2 * Math.exp(logNormalSf(Math.sqrt(x))) : 1 - jStat.chisquare.cdf(x, df);
+  const odd = df % 2 === 1;
+  let sum = odd ? 2 * Math.exp(logNormalSf(Math.sqrt(x))) : Math.exp(-x / 2);
+  // x^a e^-x / gamma(a + 1) with half of x, from a = 1/2 or 1 upwards.
+  let term = odd ? Math.sqrt((2 * x) / Math.PI) * Math.exp(-x / 2) : (x / 2) * Math.exp(-x / 2);
+  for (let k = odd ? 3 : 4; k <= df; k += 2) {
+    sum += term;
+    term *= x / k;
+  }
+  return Math.min(1, sum);
 }
 export function betaQuantile(p: number, a: number, b: number): number {
   requireShare("p", p);
   return jStat.beta.inv(p, a, b);
 }
+/** log of the gamma function, x > 0. */
+export const logGamma = (x: number): number => jStat.gammaln(x);
 /** Regularised lower incomplete gamma P(a, x). */
 export function gammaCdf(x: number, a: number): number {
   if (x <= 0) return 0;

@@ -11,6 +11,7 @@ declare module "jstat" {
     chisquare: Continuous;
     studentt: Continuous;
     noncentralt: { cdf(x: number, df: number, ncp: number): number };
+    gammaln(x: number): number;
     lowRegGamma(a: number, x: number): number;
   };
   const whole: { jStat: typeof jStat };

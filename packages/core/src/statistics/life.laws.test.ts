@@ -21,6 +21,7 @@ const cells: fc.Arbitrary<Lifetimes> = fc
   )
   .map(({ time, event }) => ({ time, event: event.map((e, i) => (i < 3 ? (1 as const) : e)) }));
 
+const one = (time: number): Lifetimes => ({ time: [time], event: [1] });
 const near = (a: number, b: number): boolean => Math.abs(a - b) <= 1e-6 * Math.max(Math.abs(a), Math.abs(b));
 const boundOf = (data: Lifetimes, confidence: number): number => {
   const fit = fitLife(data, "weibull");
@@ -97,12 +98,14 @@ describe("life models", () => {
     expect(reason({ time: [50, 60, 70], event: [1, 1, 1] }, [[1], [1], [1]])).toBe("design-not-of-full-rank");
     // All runs in the shade were stopped, all in the sun shut down: the effect of the sun has no end.
     expect(reason({ time: [30, 33, 60, 60], event: [1, 1, 0, 0] }, [[1], [1], [0], [0]])).toBe("no-maximum");
-    expect(() => fitLife({ time: [0, 5], event: [1, 1] }, "weibull")).toThrow("time must be positive and finite, got 0");
+    expect(reason({ time: [0, 5], event: [1, 1] })).toBe("time-not-positive");
+    expect(reason({ time: [], event: [] })).toBe("no-runs");
+    expect(logRank([one(0), one(5)])).toEqual({ ok: false, reason: "time-not-positive" });
     expect(() => fitLife({ time: [5], event: [] }, "weibull")).toThrow("time and event must be equally long, got 1 and 0");
-    const one = { time: [33, 60, 60], event: [1, 0, 0] as (0 | 1)[] };
-    const fit = fitLife(one, "weibull");
-    expect(fit.ok && conditionalWeibullLower(one, fit, 0.1, 0.9)).toEqual({ ok: false, reason: "too-few-shutdowns" });
-    expect(logRank(one, { time: [], event: [] })).toEqual({ ok: false, reason: "one-group" });
+    const onlyOne = { time: [33, 60, 60], event: [1, 0, 0] as (0 | 1)[] };
+    const fit = fitLife(onlyOne, "weibull");
+    expect(fit.ok && conditionalWeibullLower(onlyOne, fit, 0.1, 0.9)).toEqual({ ok: false, reason: "too-few-shutdowns" });
+    expect(logRank([onlyOne, { time: [], event: [] }])).toEqual({ ok: false, reason: "one-group" });
     expect(newcombe(0, 0, 1, 2, 0.9)).toEqual({ ok: false, reason: "no-trials" });
   });
 });

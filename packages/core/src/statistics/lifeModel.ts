@@ -7,8 +7,8 @@ import { normalQuantile } from "./distributions.ts";
 import { estimateCells } from "./cellEstimate.ts";
 import type { LifeLaw } from "./lifeLikelihood.ts";
 import { censoredTerms, failureTerms, maximise } from "./lifeLikelihood.ts";
-import type { Lifetimes } from "./lifetimes.ts";
-import { requireLifetimes } from "./lifetimes.ts";
+import type { Lifetimes, Unusable } from "./lifetimes.ts";
+import { requireLifetimes, unusable } from "./lifetimes.ts";
 
 /** The standardised p quantile: log t_p = x'b + z_p sigma. */
 export const lawQuantile = (law: LifeLaw, p: number): number => (law === "weibull" ? Math.log(-Math.log1p(-p)) : normalQuantile(p));
@@ -24,7 +24,10 @@ export interface LifeFit {
   covariance: number[][];
   logLik: number;
 }
-export type NoFit = { ok: false; reason: "no-failures" | "all-failures-at-the-largest-time" | "design-not-of-full-rank" | "no-maximum" };
+export type NoFit = {
+  ok: false;
+  reason: Unusable | "no-failures" | "all-failures-at-the-largest-time" | "design-not-of-full-rank" | "no-maximum";
+};
 export type LifeFitResult = ({ ok: true } & LifeFit) | NoFit;
 
 /** `design`: a row of covariates a run, without the intercept; none: one cell. */
@@ -45,6 +48,8 @@ export function estimateLife(
   law: LifeLaw,
   design: readonly (readonly number[])[] = [],
 ): { ok: true; coef: number[]; sigma: number } | NoFit {
+  const wrong = unusable(data);
+  if (wrong !== null) return { ok: false, reason: wrong };
   requireLifetimes(data);
   if (!data.event.includes(1)) return { ok: false, reason: "no-failures" };
   let largest = 0;

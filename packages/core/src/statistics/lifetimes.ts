@@ -7,6 +7,12 @@ export interface Lifetimes {
   event: readonly (0 | 1)[];
 }
 
+/** What makes runs unusable for any law of log times; null: nothing. */
+export type Unusable = "no-runs" | "time-not-positive";
+export function unusable({ time }: Lifetimes): Unusable | null {
+  return time.length === 0 ? "no-runs" : time.every((t) => t > 0 && Number.isFinite(t)) ? null : "time-not-positive";
+}
+
 /** `RangeError` for lengths that differ and times that are not positive. */
 export function requireLifetimes({ time, event }: Lifetimes): void {
   if (time.length !== event.length) throw new RangeError(`time and event must be equally long, got ${time.length} and ${event.length}`);

@@ -11,7 +11,8 @@ export function timeConstantsSec(body: TwoNodeBody): { fastSec: number; slowSec:
 
 /**
  * Seconds until the chip first reaches `thresholdC` under constant input: 0 when it starts at or above, "never" when it does
- * not get there. Bisection to 1e-9 s relative; assumes the chip rises monotonically, true from any start below steady state.
+ * not get there. Its path turns at most once, so each side of the turn is monotone: a hot shell may lift the chip above where it settles.
+ * Bisection to 1e-9 s relative.
  */
 export function secondsToChip(
   body: TwoNodeBody,
@@ -20,13 +21,32 @@ export function secondsToChip(
   thresholdC: number,
 ): { ok: true; sec: number } | { ok: false; reason: "never" } {
   if (from.chipC >= thresholdC) return { ok: true, sec: 0 };
+  const chipAt = (sec: number): number => advance(body, from, input, sec).chipC;
+  const turn = turnSec(body, from, input);
+  if (turn !== null && chipAt(turn) >= thresholdC) return { ok: true, sec: firstAbove(chipAt, 0, turn, thresholdC) };
   if (steadyState(body, input).chipC <= thresholdC) return { ok: false, reason: "never" };
-  let [lo, hi] = [0, 60];
-  while (advance(body, from, input, hi).chipC < thresholdC) hi *= 2;
+  const lo = turn ?? 0;
+  let hi = lo + 60;
+  while (chipAt(hi) < thresholdC) hi = lo + 2 * (hi - lo);
+  return { ok: true, sec: firstAbove(chipAt, lo, hi, thresholdC) };
+}
+
+/** When the chip's path turns from rising to falling or back; null: it never does. */
+function turnSec(body: TwoNodeBody, from: TwoNodeState, input: TwoNodeInput): number | null {
+  const m = modesOf(body);
+  const end = steadyState(body, input);
+  const along = (shift: number): number => (m.a - shift) * (from.chipC - end.chipC) + m.b * (from.shellC - end.shellC);
+  // The two exponentials of the path have equal and opposite slopes there.
+  const ratio = (m.fastPerSec * along(m.slowPerSec)) / (m.slowPerSec * along(m.fastPerSec));
+  return ratio > 1 && Number.isFinite(ratio) ? Math.log(ratio) / (m.slowPerSec - m.fastPerSec) : null;
+}
+
+function firstAbove(chipAt: (sec: number) => number, from: number, to: number, thresholdC: number): number {
+  let [lo, hi] = [from, to];
   for (let i = 0; i < 200 && hi - lo > 1e-9 * hi; i++) {
     const mid = (lo + hi) / 2;
-    if (advance(body, from, input, mid).chipC < thresholdC) lo = mid;
+    if (chipAt(mid) < thresholdC) lo = mid;
     else hi = mid;
   }
-  return { ok: true, sec: hi };
+  return hi;
 }

@@ -17,6 +17,7 @@ import {
 import type { CellStatement, Statement } from "@keep-rolling/core/cells";
 import { answerSentence, evidenceWords, neededWords, statementSentence } from "@keep-rolling/core/cells";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
+import { useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { sentenceOf } from "../../../shared/api/api.ts";
 import { formatDate, zoneOf } from "../../../shared/dates/dates.ts";
@@ -35,6 +36,8 @@ export function Lasts(a: LastsProps) {
   const { cell, full, endpoint } = a;
   const { statement } = cell.reading;
   const limit = full?.limit.ok === true ? full.limit : null;
+  const { levels } = a;
+  const classical = useMemo(() => classicalWords(full, levels), [full, levels]);
   const about = `${cell.setup.mode.name}, ${cell.setup.condition.name}:${endpoint === "firstWarning" ? " to the first warning" : endpoint === "batteryEmpty" ? " until the battery is empty" : ""}`;
   return (
     <>
@@ -69,7 +72,7 @@ export function Lasts(a: LastsProps) {
           what="the number"
           runIds={[...new Set([...cell.reading.runs.counted.map((r) => r.runId), ...(limit?.from.runIds ?? [])])]}
           runs={a.runs}
-          method={`${limit === null ? "" : `${methodWords(limit)} ${classicalWords(a)} `}Without assuming a shape: the shortest of all ${statement.n} counted records, censored ones too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
+          method={`${limit === null ? "" : `${methodWords(limit)} ${classical} `}Without assuming a shape: the shortest of all ${statement.n} counted records, censored ones too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
         />
       )}
       {statement.ok && <Record {...a} statement={statement} limit={limit} />}
@@ -90,12 +93,14 @@ function limitSentence(limit: Claim, { levels, full }: LastsProps): string {
 }
 
 /** The same claim by one law alone: a comparison, never a claim. */
-function classicalWords({ full, levels }: LastsProps): string {
+function classicalWords(full: FullCell | null, levels: LastsProps["levels"]): string {
   if (full === null) return "";
   const { weibull, lognormal } = classicalBounds(full.runs, levels);
   const said = [
     ...(weibull === null ? [] : [`Weibull, conditional on the runs (Lawless 1982): ${hms(weibull)}`]),
-    ...(lognormal === null ? [] : [`lognormal, noncentral t: ${hms(lognormal)}`]),
+    ...(lognormal === null
+      ? []
+      : [`lognormal, ${full.runs.some((r) => r.event === 0) ? "conditional too" : "noncentral t"}: ${hms(lognormal)}`]),
   ];
   return said.length === 0 ? "" : `For comparison, from this cell's own runs under one law alone: ${said.join("; ")}.`;
 }

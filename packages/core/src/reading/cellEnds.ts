@@ -2,13 +2,13 @@
 
 import { cellKey, modeKey } from "../kit/index.ts";
 import type { StartBody } from "../runs/index.ts";
-import { isShutdown, PRESUMED, predictiveCurve } from "../statistics/index.ts";
+import { isShutdown, PRESUMED, predictiveCurve, presumedLimitSec } from "../statistics/index.ts";
 import type { LevelledRun } from "./cellReport.ts";
 import type { Ends, Known, PathAhead } from "./ends.ts";
 import type { CellLimit } from "./limit.ts";
 import { cellLimits, limitSettings } from "./limit.ts";
 import type { CellRecords, RunRecord } from "./records.ts";
-import type { BatteryReading, Shared } from "./shared.ts";
+import type { BatteryLimit, BatteryReading, Shared } from "./shared.ts";
 
 export interface EndsReading {
   ends: Ends;
@@ -17,7 +17,7 @@ export interface EndsReading {
   /** Runs of this cell, warm starts too, that an empty battery ended. */
   endedByBattery: number;
   /** How long the battery is relied on in this mode, in any room; null: no battery ends it, or none ran empty yet. */
-  batteryLimit: CellLimit | null;
+  batteryLimit: BatteryLimit | null;
 }
 
 export function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled: readonly LevelledRun[]): EndsReading {
@@ -40,7 +40,7 @@ export function endsOf(s: Shared, heat: CellRecords, limit: CellLimit, levelled:
 }
 
 /** From so many empty batteries on their own scatter is better than the usual one. */
-const OF_ITS_OWN = 3;
+const OF_ITS_OWN = 6;
 
 /** One reading for all cells of a mode on the same power: a battery knows neither the room nor a warm body. A recovery starts with a used one and stays out. */
 function batteryOf(s: Shared, setup: StartBody): BatteryReading {
@@ -48,11 +48,21 @@ function batteryOf(s: Shared, setup: StartBody): BatteryReading {
   const made = s.batteries.get(key);
   if (made !== undefined) return made;
   const records = s.drained.filter((r) => `${modeKey(r.setup.mode)} ${r.setup.condition.power}` === key);
-  const limit = shutdownsIn(records) === 0 ? null : cellLimits([{ setup, records }], limitSettings(s.q.levels, s.ledger)).of(0);
-  const known = limit?.ok === true && shutdownsIn(records) >= OF_ITS_OWN ? fromLimit(limit, records) : knownFrom(records, PRESUMED.battery);
-  const reading = { known, limit, records };
+  const reading = { ...batteryFrom(s, setup, records), records };
   s.batteries.set(key, reading);
   return reading;
+}
+function batteryFrom(s: Shared, setup: StartBody, records: readonly RunRecord[]): Omit<BatteryReading, "records"> {
+  const of = { runs: records.length, empty: shutdownsIn(records) };
+  if (of.empty >= OF_ITS_OWN) {
+    const limit = cellLimits([{ setup, records }], limitSettings(s.q.levels, s.ledger)).of(0);
+    if (limit.ok) return { known: fromLimit(limit, records), limit: { sec: limit.lowerMs / 1000, by: "own scatter", ...of } };
+  }
+  const known = knownFrom(records, PRESUMED.battery);
+  if (of.empty === 0) return { known, limit: null };
+  const { share, confidence } = s.q.levels;
+  const runs = records.map((r) => r.lasted);
+  return { known, limit: { sec: presumedLimitSec(runs, PRESUMED.battery, share, confidence), by: "usual scatter", ...of } };
 }
 /** Relative spread of a card's time where the bitrate is the nominal one (common practice, no source). */
 const NOMINAL_BITRATE = 0.05;

@@ -21,6 +21,7 @@ export type { UnitRecords } from "./records.ts";
 export { unitRecords } from "./records.ts";
 
 export type { FigureReading } from "./cellFigures.ts";
+export type { BatteryLimit } from "./shared.ts";
 export { fewWords } from "./publishedTimesWords.ts";
 export type { ChangeReading } from "./changes.ts";
 export type { UnitQuestion } from "./shared.ts";

@@ -28,10 +28,18 @@ export interface UnitQuestion {
   zone: string;
 }
 
+/** How long a battery is relied on in a mode, seconds. */
+export interface BatteryLimit {
+  sec: number;
+  /** With few empties batteries are taken to scatter as they usually do. */
+  by: "own scatter" | "usual scatter";
+  runs: number;
+  empty: number;
+}
 export interface BatteryReading {
   known: Known;
   /** Null: none ran empty. */
-  limit: CellLimit | null;
+  limit: BatteryLimit | null;
   records: readonly RunRecord[];
 }
 export interface Shared {

@@ -12,6 +12,7 @@ import { made, MODE_B, SUN } from "./testing/runs.ts";
 import type { FullCell } from "./unitReport.ts";
 import { AFTERNOON_SEC, DUTY_ONS_SEC } from "./cellRecovery.ts";
 import { causeOf } from "./oneAnswer.ts";
+import { chanceOf } from "./ends.ts";
 import { readUnit } from "./unitReport.ts";
 
 const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
@@ -131,11 +132,14 @@ describe("what ends it first", () => {
     const { cells } = read(runs, [], card);
     const here = cells.find((c) => c.runs.some((r) => r.runId === "a"));
     const { batteryLimit, endedByBattery } = here?.ends ?? {};
-    expect(batteryLimit).toMatchObject({ ok: true, from: { shutdowns: 3 } });
-    expect(batteryLimit?.ok === true && [...batteryLimit.from.runIds].sort()).toEqual(["a", "b", "h", "w"]);
-    // No higher than the shortest that ran empty, and a tenth of the way below it at most twice over.
-    expect(batteryLimit?.ok === true && batteryLimit.lowerMs).toBeLessThan(2_900_000);
-    expect(batteryLimit?.ok === true && batteryLimit.lowerMs).toBeGreaterThan(2_000_000);
+    expect(batteryLimit).toMatchObject({ by: "usual scatter", runs: 4, empty: 3 });
+    expect([...(here?.ends.runIds ?? [])].sort()).toEqual(["a", "b", "h", "w"]);
+    // Below the shortest that ran empty, and no more than a fifth.
+    expect(batteryLimit?.sec).toBeLessThan(2900);
+    expect(batteryLimit?.sec).toBeGreaterThan(2900 * 0.8);
+    expect(chanceOf(here?.ends.ends.battery ?? { by: "nothing" }, batteryLimit?.sec ?? 0).lo).toBeGreaterThanOrEqual(0.9 - 1e-9);
+    const many = read([...runs, ...[2950, 3010, 3060].map((sec, i) => empty(`m${i}`, sec))], [], card).cells[0];
+    expect(many?.ends.batteryLimit).toMatchObject({ by: "own scatter", empty: 6 });
     expect(endedByBattery).toBe(2);
     expect(only([first]).ends.batteryLimit).toBeNull();
   });

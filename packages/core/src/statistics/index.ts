@@ -26,7 +26,7 @@ export { conditionalLognormalLower } from "./lognormalBound.ts";
 export type { ChanceCurve } from "./limit/chanceCurve.ts";
 export { chanceAt, chanceCurve, timeOfChance } from "./limit/chanceCurve.ts";
 export { phi } from "./limit/normalTable.ts";
-export { PRESUMED, predictiveCurve, sdBetween } from "./limit/predictive.ts";
+export { PRESUMED, predictiveCurve, presumedLimitSec, sdBetween } from "./limit/predictive.ts";
 export type { LifeLimit, LimitSettings } from "./limit/lifeLimits.ts";
 export { lifeLimits, limitReader } from "./limit/lifeLimits.ts";
 export type { Refusal as LimitRefusal } from "./limit/pool.ts";

@@ -4,7 +4,7 @@
 import { normalQuantile } from "../distributions.ts";
 import { phi } from "./normalTable.ts";
 import type { ChanceCurve } from "./chanceCurve.ts";
-import { chanceCurve } from "./chanceCurve.ts";
+import { chanceCurve, timeOfChance } from "./chanceCurve.ts";
 import { logBetween } from "./gridded.ts";
 import { lawsFor } from "./laws.ts";
 import type { LimitRun } from "./runs.ts";
@@ -35,6 +35,18 @@ export function predictiveCurve(runs: readonly LimitRun[], about: number): Chanc
   const chance = (sec: number): number => points.reduce((sum, p) => sum + p.weight * phi((p.mu - Math.log(sec)) / p.sd), 0);
   const middle = Math.exp(ends.reduce((sum, sec) => sum + Math.log(sec), 0) / ends.length);
   return chanceCurve(chance, middle, about, Math.max(...runs.map(middleSec)));
+}
+
+/** What the share of runs is known to last with the confidence, if they scatter as presumed: seconds. At least one run must be an end. */
+export function presumedLimitSec(runs: readonly LimitRun[], about: number, share: number, confidence: number): number {
+  const curve = predictiveCurve(runs, about);
+  const z = normalQuantile(share);
+  const quantiles = posterior(runs, about)
+    .map(({ mu, sd, weight }) => ({ log: mu - z * sd, weight }))
+    .sort((a, b) => a.log - b.log);
+  let below = 0;
+  const log = quantiles.find((q) => (below += q.weight) >= 1 - confidence)?.log ?? Number.NEGATIVE_INFINITY;
+  return Math.min(Math.exp(log), timeOfChance(curve, share));
 }
 
 const [normal] = lawsFor(1, 1) as [ReturnType<typeof lawsFor>[number]];

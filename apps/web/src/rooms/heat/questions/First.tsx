@@ -1,7 +1,7 @@
 // What ends it first here: heat, battery, card; and the chance to hold a given time, asked of the limit's own posterior.
 
-import type { CellLimit, FullCell } from "@keep-rolling/core/reading";
-import { completion, daysWords, endsWords, hms, missingWords } from "@keep-rolling/core/reading";
+import type { BatteryLimit, FullCell } from "@keep-rolling/core/reading";
+import { completion, endsWords, hms } from "@keep-rolling/core/reading";
 import { formatShareDown, parseDuration } from "@keep-rolling/core/format";
 import { useMemo, useState } from "react";
 import { TextField } from "../../../shared/ui/fields.tsx";
@@ -58,14 +58,13 @@ export function First({ full, runs, levels }: Answerable) {
 }
 
 /** How long the battery lasts in this mode, as a limit of its own. */
-function Battery({ limit, levels }: { limit: CellLimit; levels: Answerable["levels"] }) {
-  if (!limit.ok) return <Reason title="No limit of the battery yet." text={missingWords(limit)} />;
+function Battery({ limit, levels }: { limit: BatteryLimit; levels: Answerable["levels"] }) {
   const share =
     levels.share === 0.5 ? "half of runs" : levels.share === 0.95 ? "95 of 100 runs" : `${Math.round(levels.share * 10)} of 10 runs`;
   return (
     <Reason
-      title={`The battery, in any room: ${hms(limit.lowerMs / 1000)}.`}
-      text={`${share} empty it no sooner ${daysWords(limit)}, ${formatShareDown(levels.confidence)} sure from ${limit.from.runs} runs, of which ${limit.from.shutdowns} emptied it.`}
+      title={`The battery, in any room: ${hms(limit.sec)}.`}
+      text={`${share} on one battery last at least that${limit.by === "usual scatter" ? ", if batteries scatter as they usually do, by about 5 %" : ""}; ${formatShareDown(levels.confidence)} sure from ${limit.runs === 1 ? "one run" : `${limit.runs} runs`}, of which ${limit.empty} emptied it.`}
     />
   );
 }

@@ -70,7 +70,7 @@ async function answersQueries(db: Db): Promise<void> {
 export async function startServer(config: Config, log: Logger, say: (line: string) => void): Promise<Running> {
   const database = await openDatabase(config, log);
   try {
-    await migrateUp(database.db, STEPS, config.databaseUrl === undefined);
+    await migrateUp(database.db, STEPS);
     const media = mediaFolder(path.join(config.dataDir, "media"));
     const spool = path.join(config.dataDir, "spool");
     await emptySpool(spool);

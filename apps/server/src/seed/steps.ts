@@ -3,11 +3,11 @@ import type { Step } from "../db/step.ts";
 export const workspaceSteps: readonly Step[] = [
   {
     name: "001-workspace",
-    up: `create table workspace (
+    up: `create table if not exists workspace (
       id tinyint primary key comment 'always 1',
       seeded_at datetime(3) null comment 'UTC; written last when the demo is in',
       secret char(64) not null comment 'signs the passphrase cookie'
     ) comment 'one row for this bench'`,
-    down: "drop table workspace",
+    down: "drop table if exists workspace",
   },
 ];

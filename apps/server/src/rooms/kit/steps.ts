@@ -1,7 +1,7 @@
 import type { Step } from "../../db/step.ts";
 
 const table = (name: string, columns: string, comment: string): string =>
-  `create table ${name} (
+  `create table if not exists ${name} (
     id uuid primary key,
     ${columns},
     archived boolean not null default 0,
@@ -11,7 +11,7 @@ const table = (name: string, columns: string, comment: string): string =>
 const step = (n: string, name: string, columns: string, comment: string): Step => ({
   name: `${n}-${name.replaceAll("_", "-")}`,
   up: table(name, columns, comment),
-  down: `drop table ${name}`,
+  down: `drop table if exists ${name}`,
 });
 
 export const kitSteps: readonly Step[] = [
@@ -58,25 +58,25 @@ export const kitSteps: readonly Step[] = [
   ),
   {
     name: "016-kit-version",
-    up: `create table kit_version (
+    up: `create table if not exists kit_version (
       entity varchar(24) not null, entity_id uuid not null, rev int not null, doc json not null,
       saved_ms bigint not null comment 'UTC milliseconds',
       primary key (entity, entity_id, rev)
     ) comment 'every version of every kit row; append-only'`,
-    down: "drop table kit_version",
+    down: "drop table if exists kit_version",
   },
   {
     name: "017-unit-event",
-    up: `create table unit_event (
+    up: `create table if not exists unit_event (
       id uuid primary key, unit_id uuid not null, at_ms bigint not null, kind varchar(16) not null comment 'firmware, repair, fault or powered',
       body json not null, index (unit_id, at_ms)
     ) comment 'what happened to a body; append-only'`,
-    down: "drop table unit_event",
+    down: "drop table if exists unit_event",
   },
   {
     name: "053-figure-stated",
     up: `alter table figure modify limit_sec int null comment 'null: no limit stated',
-      add column stated varchar(16) null comment 'time, more than or no limit; null: time'`,
-    down: "alter table figure drop column stated, modify limit_sec int not null",
+      add column if not exists stated varchar(16) null comment 'time, more than or no limit; null: time'`,
+    down: "alter table figure drop column if exists stated, modify limit_sec int not null",
   },
 ];

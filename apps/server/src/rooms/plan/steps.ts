@@ -2,14 +2,14 @@ import type { Step } from "../../db/step.ts";
 
 const added = (name: string, table: string, column: string, comment: string): Step => ({
   name,
-  up: `alter table ${table} add column ${column} json null comment '${comment}'`,
-  down: `alter table ${table} drop column ${column}`,
+  up: `alter table ${table} add column if not exists ${column} json null comment '${comment}'`,
+  down: `alter table ${table} drop column if exists ${column}`,
 });
 const row = (name: string, table: string, columns: string, comment: string): Step => ({
   name,
-  up: `create table ${table} (id uuid primary key, ${columns}, archived boolean not null default 0, rev int not null comment 'counts up with every save')
+  up: `create table if not exists ${table} (id uuid primary key, ${columns}, archived boolean not null default 0, rev int not null comment 'counts up with every save')
     comment '${comment}'`,
-  down: `drop table ${table}`,
+  down: `drop table if exists ${table}`,
 });
 
 export const planSteps: readonly Step[] = [

@@ -82,8 +82,12 @@ const FULL = new Set(["ER_RECORD_FILE_FULL", "ER_DISK_FULL", "ER_ERROR_ON_WRITE"
 /** There is no room, for the database or for files: the caller answers 503; what was being written was rolled back. */
 export const isFull = (error: unknown): boolean => FULL.has(codeOf(error));
 
-const isRepeatable = (error: unknown): boolean =>
-  ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_DUP_ENTRY", "ER_CHECKREAD"].includes(codeOf(error)) || isAway(error);
+const BUSY = ["ER_LOCK_DEADLOCK", "ER_LOCK_WAIT_TIMEOUT", "ER_CHECKREAD"];
+
+/** It will pass: away, full or busy. What was being written was rolled back and may be sent again. */
+export const isPassing = (error: unknown): boolean => isAway(error) || isFull(error) || BUSY.includes(codeOf(error));
+
+const isRepeatable = (error: unknown): boolean => codeOf(error) === "ER_DUP_ENTRY" || BUSY.includes(codeOf(error)) || isAway(error);
 
 /** Runs `work` in one transaction, at most `tries` times. The work must have no effect outside it. */
 export async function write<T>(db: Db, work: (tx: Tx) => Promise<T>, config: Knex.TransactionConfig = {}, tries = 4): Promise<T> {

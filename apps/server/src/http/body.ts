@@ -2,6 +2,7 @@
 
 import type { Context } from "hono";
 import type { z } from "zod";
+import { deeperThan } from "./plainJson.ts";
 import { Refusal } from "./refusal.ts";
 
 const MAX_BYTES = 4_000_000;
@@ -15,8 +16,12 @@ export async function readBody<S extends z.ZodType>(c: Context, schema: S, maxBy
   } catch {
     throw new Refusal(400, "bad-json", "Not valid JSON", "The body is not valid JSON. Nothing was changed.");
   }
+  // One fact too deep is judged by itself; a body made of nothing else is none.
+  if (deeperThan(json, BODY_DEEPEST))
+    throw new Refusal(400, "bad-json", "Nested too deeply", "The body is nested too deeply to be read. Nothing was changed.");
   return check(schema, json);
 }
+const BODY_DEEPEST = 1000;
 
 /** The body of the one type an address takes, at most `maxBytes`. */
 export async function readBytes(c: Context, type: RegExp, typeName: string, maxBytes: number): Promise<Uint8Array> {

@@ -7,8 +7,9 @@ import { MARK_MAX_BYTES } from "@keep-rolling/contract/facts";
 import type { Fact } from "@keep-rolling/core/facts";
 import { v5 as uuidv5 } from "uuid";
 import type { Tx } from "../db/connection.ts";
-import { write } from "../db/connection.ts";
+import { isPassing, write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
+import { deeperThan, wholeCharacters } from "../http/plainJson.ts";
 import { acceptOne } from "./acceptOne.ts";
 import type { Aggregate, Stored } from "./aggregate.ts";
 import { idOf } from "./aggregate.ts";
@@ -53,7 +54,13 @@ export async function acceptFacts(deps: Deps, batch: Batch): Promise<MarkOutcome
     } else {
       await flush();
       const { id, reason } = parsed;
-      await keepIssue(deps.db, { deviceId: batch.deviceId, lineNo: i, raw: JSON.stringify(raw), code: reason, receivedMs: deps.now() });
+      await keepIssue(deps.db, {
+        deviceId: batch.deviceId,
+        lineNo: i,
+        raw: deeperThan(raw) ? "(nested too deeply to keep)" : JSON.stringify(raw),
+        code: reason,
+        receivedMs: deps.now(),
+      });
       outcomes.push({ id, outcome: "set aside", reason });
     }
   }
@@ -64,17 +71,30 @@ export async function acceptFacts(deps: Deps, batch: Batch): Promise<MarkOutcome
 type Parsed = { aggregate: Aggregate; fact: Fact } | { id: string | null; reason: string };
 
 /** What it belongs to tells which it is; without, it is read as the first kind of thing, which says what is missing. */
-function readFact(aggregates: readonly Aggregate[], raw: unknown): Parsed {
+function readFact(aggregates: readonly Aggregate[], sent: unknown): Parsed {
+  const id = idIn(sent);
+  if (deeperThan(sent)) return { id, reason: "nested too deeply" };
+  const raw = wholeCharacters(sent);
   const given = typeof raw === "object" && raw !== null ? (raw as Record<string, unknown>) : {};
-  const id = typeof given.id === "string" ? given.id.slice(0, 100) : null;
   if (JSON.stringify(raw).length > MARK_MAX_BYTES) return { id, reason: `larger than ${MARK_MAX_BYTES} bytes` };
   const aggregate = aggregates.find((a) => a.field in given) ?? aggregates[0];
   if (aggregate === undefined) return { id, reason: "nothing takes marks here" };
   const parsed = aggregate.schema.safeParse(raw);
   if (parsed.success) return { aggregate, fact: parsed.data as Fact };
-  const issue = parsed.error.issues[0];
-  return { id, reason: `${issue?.path.join(".") ?? ""} ${issue?.message ?? "not a mark"}`.trim().slice(0, 180) };
+  const issue = tellingIssue(parsed.error.issues);
+  return { id, reason: `${issue?.path.map(String).join(".") ?? ""} ${issue?.message ?? "not a mark"}`.trim().slice(0, 180) };
 }
+
+type Issue = Readonly<{ path: PropertyKey[]; message: string; code?: string; errors?: Issue[][] }>;
+/** Of the kinds a mark could be, the one it fails least says what is wrong. */
+function tellingIssue(issues: readonly Issue[]): Issue | undefined {
+  const [issue] = issues;
+  const nearest = issue?.errors?.reduce((least, branch) => (branch.length < least.length ? branch : least));
+  return nearest === undefined ? issue : tellingIssue(nearest);
+}
+
+const idIn = (sent: unknown): string | null =>
+  typeof sent === "object" && sent !== null && "id" in sent && typeof sent.id === "string" ? sent.id.slice(0, 100) : null;
 
 interface Done {
   outcomes: MarkOutcome[];
@@ -82,7 +102,27 @@ interface Done {
   known: Recent | null;
 }
 
+/** What nobody foresaw costs one fact, never its queue: tried one by one, the one that fails again is set aside with a copy. */
 async function acceptGroup(deps: Deps, group: Group, batch: Batch): Promise<MarkOutcome[]> {
+  try {
+    return await acceptTogether(deps, group, batch);
+  } catch (error) {
+    if (isPassing(error)) throw error;
+    deps.recent.forget(group.id);
+    if (group.facts.length > 1) {
+      const outcomes: MarkOutcome[] = [];
+      for (const fact of group.facts) outcomes.push(...(await acceptGroup(deps, { ...group, facts: [fact] }, batch)));
+      return outcomes;
+    }
+    const [fact] = group.facts as [Fact];
+    const reason = "the server could not take it in";
+    deps.log.error({ mark: fact.id, err: error }, "a mark was set aside");
+    await keepIssue(deps.db, { deviceId: fact.deviceId, lineNo: 0, raw: JSON.stringify(fact), code: reason, receivedMs: deps.now() });
+    return [{ id: fact.id, outcome: "set aside", reason }];
+  }
+}
+
+async function acceptTogether(deps: Deps, group: Group, batch: Batch): Promise<MarkOutcome[]> {
   const { aggregate: a, id, facts } = group;
   const [fact] = facts as [Fact, ...Fact[]];
   const quick = facts.length === 1 && !clockMoved(fact, batch) ? await acceptOne(deps, a, fact).catch(onlyAway) : null;

@@ -180,6 +180,37 @@ describe("sending", () => {
     expect(stored).toEqual([known?.id]);
     expect(box.state().waiting).toBe(150);
   });
+  it("is not held up by one mark that makes the server fail: halved until it stands alone, the others go on", async () => {
+    const box = await openOutbox(memoryStorage(), () => undefined);
+    const pressed: string[] = [];
+    for (let i = 0; i < 130; i++) pressed.push((await box.press([draft()]))[0]?.id ?? "");
+    const bad = pressed[61];
+    const stored: string[] = [];
+    let calls = 0;
+    startSender({
+      outbox: () => box,
+      offsetMs: () => 0,
+      nowMs: () => 1,
+      fetch: async (_url, init) => {
+        calls++;
+        const { marks } = JSON.parse(init?.body as string) as { marks: Mark[] };
+        if (marks.some((m) => m.id === bad)) return new Response("not even JSON", { status: 500 });
+        stored.push(...marks.map((m) => m.id));
+        return Response.json({ outcomes: marks.map((m) => ({ id: m.id, outcome: "stored" })), serverMs: 1 });
+      },
+      onOnline: () => undefined,
+      pause: (ms, wake) => (Number.isFinite(ms) && calls < 40 ? Promise.resolve() : wake),
+    });
+    for (let i = 0; i < 400 && stored.length < 129; i++) await new Promise((done) => setTimeout(done, 1));
+    expect(stored).toEqual(pressed.filter((id) => id !== bad));
+    // It is still here, and still waits.
+    expect(
+      box
+        .state()
+        .entries.filter((e) => e.delivery === "waiting")
+        .map((e) => e.mark.id),
+    ).toEqual([bad]);
+  });
   it("ends with the pressed set on the server once, in order, whatever is lost", async () => {
     await fc.assert(
       fc.asyncProperty(

@@ -1,4 +1,5 @@
 import type { Step } from "../../db/step.ts";
+import { byBytes } from "../../db/step.ts";
 
 export const clockSteps: readonly Step[] = [
   {
@@ -22,4 +23,6 @@ export const clockSteps: readonly Step[] = [
     ) comment 'append-only pieces of bench time'`,
     down: "drop table if exists clock_segment",
   },
+  byBytes("054", "clock", "id", "varchar(64)"),
+  byBytes("055", "clock_segment", "clock_id", "varchar(64)"),
 ];

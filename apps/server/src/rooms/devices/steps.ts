@@ -1,4 +1,5 @@
 import type { Step } from "../../db/step.ts";
+import { byBytes } from "../../db/step.ts";
 
 export const deviceSteps: readonly Step[] = [
   {
@@ -63,4 +64,5 @@ export const deviceSteps: readonly Step[] = [
     ) comment 'what could not be taken in, kept whole'`,
     down: "drop table if exists intake_issue",
   },
+  byBytes("058", "intake_batch", "idem_key", "varchar(80)"),
 ];

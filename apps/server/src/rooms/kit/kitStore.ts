@@ -5,6 +5,7 @@ import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract/kit";
 import { kitReply } from "@keep-rolling/contract/kit";
 import type { Db, Tx } from "../../db/connection.ts";
+import { wholeCharacters } from "../../http/plainJson.ts";
 
 const TABLES: Readonly<Record<KitEntity, string>> = {
   models: "camera_model",
@@ -27,11 +28,6 @@ function toRow(doc: Row): Row {
   ]);
   return Object.fromEntries(entries) as Row;
 }
-
-/** Half of a pair of code units is no character: neither a text column nor a JSON one takes it. It becomes the replacement character, as decoders make it. */
-const LONE_HALF = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
-const wholeCharacters = <D extends Row>(doc: D): D =>
-  JSON.parse(JSON.stringify(doc), (_key, value: unknown) => (typeof value === "string" ? value.replace(LONE_HALF, "\ufffd") : value)) as D;
 
 const toDoc = (row: Row): Row =>
   Object.fromEntries(Object.entries(row).map(([key, value]) => [camelCase(key), key === "archived" ? Boolean(value) : value]));

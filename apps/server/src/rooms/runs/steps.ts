@@ -1,4 +1,5 @@
 import type { Step } from "../../db/step.ts";
+import { byBytes } from "../../db/step.ts";
 
 export const runSteps: readonly Step[] = [
   {
@@ -50,4 +51,5 @@ export const runSteps: readonly Step[] = [
       add index if not exists any_firmware_sha (any_firmware_sha)`,
     down: "alter table run drop column if exists any_firmware_sha, drop column if exists firmware, drop column if exists observed",
   },
+  byBytes("056", "run", "clock_id", "varchar(64)"),
 ];

@@ -1,4 +1,5 @@
 import type { Step } from "../../db/step.ts";
+import { byBytes } from "../../db/step.ts";
 
 export const sessionSteps: readonly Step[] = [
   {
@@ -22,4 +23,5 @@ export const sessionSteps: readonly Step[] = [
     ) comment 'facts of sessions, as marks are of runs; append-only'`,
     down: "drop table if exists fact",
   },
+  byBytes("057", "session", "clock_id", "varchar(64)"),
 ];

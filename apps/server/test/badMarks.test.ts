@@ -27,7 +27,7 @@ describe("a bad mark among good ones", () => {
   it("deep nesting is set aside by itself, whatever its depth", async () => {
     for (const levels of [25, 40, 500]) {
       const { press, batch } = presser();
-      const deep = press("note", 2000, { text: nested(levels) } as never, { kind: "from the future" } as never);
+      const deep = press("note", 2000, { text: nested(levels) } as never, { kind: "from the future" });
       const reply = await bench.call(
         "POST",
         "/api/marks",

@@ -20,6 +20,21 @@ describe("the guard", () => {
     const naked = await bench.app.request("http://127.0.0.1/api/marks", { method: "POST", headers: { host: "127.0.0.1" } });
     expect(naked.status).toBe(403);
   });
+  it("gives data to no other site, and never as a page that could run", async () => {
+    for (const site of ["cross-site", "same-site"]) {
+      const reply = await bench.call("GET", "/api/kit", undefined, { "sec-fetch-site": site });
+      expect([reply.status, code(reply.json)]).toEqual([403, "wrong-origin"]);
+    }
+    for (const site of ["same-origin", "none"])
+      expect((await bench.call("GET", "/api/kit", undefined, { "sec-fetch-site": site })).status).toBe(200);
+    for (const path of ["/api/kit", "/api/nothing", "/api/photos/x"]) {
+      const { headers } = await bench.call("GET", path);
+      expect([headers.get("content-security-policy"), headers.get("x-content-type-options")]).toEqual([
+        "default-src 'none'; sandbox",
+        "nosniff",
+      ]);
+    }
+  });
   it("answers bad input with problem details and a sentence", async () => {
     const bad = await bench.call("POST", "/api/marks", "{nope");
     expect(bad.headers.get("content-type")).toContain("application/problem+json");

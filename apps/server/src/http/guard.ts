@@ -1,4 +1,4 @@
-// Who may talk to us: the Host must be ours (against DNS rebinding), a write's Origin must be the page's own.
+// Who may talk to us: the Host must be ours (against DNS rebinding), a write's Origin must be the page's own, and no other site reads.
 
 import type { MiddlewareHandler } from "hono";
 import { isLoopback } from "../config.ts";
@@ -19,6 +19,10 @@ export function guard(host: string): MiddlewareHandler {
       throw new Refusal(403, "wrong-host", "Not an address of this server", "Open the address printed when the server started.");
     }
     if (!["GET", "HEAD"].includes(c.req.method)) checkOrigin(c.req.header("origin"), sent, c.req.path);
+    const data = /^\/(api|intake)\//.test(c.req.path);
+    if (data) refuseOtherSites(c.req.header("sec-fetch-site"));
+    // Whatever the bytes are, an answer with data is never a page: nothing in it runs.
+    if (data) c.header("content-security-policy", "default-src 'none'; sandbox");
     c.header("x-content-type-options", "nosniff");
     c.header("referrer-policy", "no-referrer");
     // A browser heeds this only where it trusts the origin, and warns elsewhere.
@@ -26,6 +30,12 @@ export function guard(host: string): MiddlewareHandler {
     c.header("cross-origin-resource-policy", "same-origin");
     await next();
   };
+}
+
+/** A browser says which site asks; another one, or another port of this computer, reads nothing. Typed into the address line it is "none". */
+function refuseOtherSites(site: string | undefined): void {
+  if (site === undefined || site === "same-origin" || site === "none") return;
+  throw new Refusal(403, "wrong-origin", "Not from this page", "Another site asked for this. Nothing was given out.");
 }
 
 /** Devices send no Origin and carry a token; a browser always sends one on a write. */

@@ -25,9 +25,7 @@ describe("the archive of a long made day", () => {
       i = until;
     }
     for (const bytes of day.blobs) {
-      await from
-        .db("blob")
-        .insert({ sha256: await from.deps.media.put(bytes), bytes: bytes.length, mime: "application/octet-stream", received_ms: 1 });
+      await from.db("blob").insert({ sha256: await from.deps.media.put(bytes), bytes: bytes.length, mime: "image/png", received_ms: 1 });
     }
     const archive = await take(from);
     const to = await bench();

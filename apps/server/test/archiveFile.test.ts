@@ -5,6 +5,7 @@ import fc from "fast-check";
 import { strToU8, unzipSync, zipSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import { sha256Of } from "../src/media/folder.ts";
+import { rowsOf } from "../src/rooms/data/index.ts";
 import { facts, send, take } from "./archives.ts";
 import type { TestBench } from "./bench.ts";
 import { benches } from "./bench.ts";
@@ -105,5 +106,31 @@ describe("a file that is no whole archive", () => {
       json: { code: "changed-meanwhile" },
     });
     expect(await send(to, "/api/archive/import", whole)).toMatchObject({ status: 422 });
+  });
+});
+
+describe("rows that cannot be written", () => {
+  it("are named in the archive's own list, whole, and stop neither the truth nor the export", async () => {
+    const from = await bench();
+    const id = "01900000-0000-7000-8000-00000000abcd";
+    // What no schema of today would let in: a time after the end of all dates.
+    await from
+      .db("unit_event")
+      .insert({ id, unit_id: id, at_ms: 8_800_000_000_000_000, kind: "fault", body: JSON.stringify({ text: "kept" }) });
+    const { manifest, tables } = await readWhole(await take(from));
+    expect(manifest.problems).toHaveLength(1);
+    expect(manifest.problems?.[0]).toContain(id);
+    expect(manifest.problems?.[0]).toContain("kept");
+    expect(tables.unitEvents).toEqual([]);
+    expect(tables.kit.length).toBeGreaterThan(0);
+  });
+  it("leave their name behind in the CSV", () => {
+    const problems: string[] = [];
+    const row = (n: number): string[] => {
+      if (n === 2) throw new RangeError("Invalid time value");
+      return [String(n), "whole"];
+    };
+    expect(rowsOf([1, 2, 3], row, (n) => `Line ${n}`, problems)).toEqual([["1", "whole"], ["Line 2"], ["3", "whole"]]);
+    expect(problems).toEqual(["Line 2 cannot be written as CSV: Invalid time value"]);
   });
 });

@@ -4,7 +4,7 @@ import type { ImportReport } from "@keep-rolling/contract/data";
 import type { RunReply } from "@keep-rolling/contract/runs";
 import type { Mark } from "@keep-rolling/core/runs";
 import { foldRun } from "@keep-rolling/core/runs";
-import { practiceStart } from "@keep-rolling/demo";
+import { asPng, practiceStart } from "@keep-rolling/demo";
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
 import { describe, expect, it } from "vitest";
@@ -66,8 +66,9 @@ async function fill(to: TestBench, made: Made): Promise<void> {
     { idempotencyKey: uuidv7(), lines: [...lines, { nonsense: 1 }] },
     { authorization: `Bearer ${token}` },
   );
-  const sha256 = await to.deps.media.put(made.blob);
-  await to.db("blob").insert({ sha256, bytes: made.blob.length, mime: "text/plain", received_ms: 5 }).onConflict("sha256").ignore();
+  const picture = asPng(made.blob);
+  const sha256 = await to.deps.media.put(picture);
+  await to.db("blob").insert({ sha256, bytes: picture.length, mime: "image/png", received_ms: 5 }).onConflict("sha256").ignore();
 }
 
 /** As a set: the order of lines that have no id is the order they came in. */

@@ -42,6 +42,8 @@ export const archiveManifest = z.object({
   schema: z.string(),
   exportedAtMs: millis,
   files: z.array(z.object({ name: z.string(), sha256: sha256Schema, bytes: z.int().min(0) })),
+  /** What could not be written for people; the tables hold it all the same. Absent in archives written before it was told. */
+  problems: z.array(z.string()).optional(),
 });
 
 export type ArchiveManifest = z.infer<typeof archiveManifest>;

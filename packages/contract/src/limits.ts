@@ -74,6 +74,16 @@ export const limitSchema = z.object({
   retest: z.array(z.object({ code: z.string(), runIds: z.array(idSchema), text: z.string() })),
 });
 
+/** What is frozen when it is recorded; the rest is read today. */
+export const frozenLimit = limitSchema.omit({
+  id: true,
+  recordedAtMs: true,
+  evidenceSha: true,
+  supersedes: true,
+  supersededBy: true,
+  retest: true,
+});
+
 export type Limit = z.infer<typeof limitSchema>;
 
 export const limitsReply = z.object({ limits: z.array(limitSchema) });

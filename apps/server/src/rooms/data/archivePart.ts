@@ -5,6 +5,7 @@ import type { ArchiveLine, ArchiveTable } from "@keep-rolling/contract/archive";
 import { archiveLines } from "@keep-rolling/contract/archive";
 import type { Query, Tx } from "../../db/connection.ts";
 import type { Cell, CsvFile } from "./csv.ts";
+import { rowsOf } from "./csv.ts";
 import type { Archive } from "./openArchive.ts";
 import type { Tally } from "./tally.ts";
 
@@ -18,8 +19,8 @@ export interface Merge {
 
 export interface ArchivePart<T extends ArchiveTable> {
   table: T;
-  /** All lines, of one moment, a page at a time, in an order that does not depend on this database. */
-  pages(tx: Tx, nowMs: number): AsyncIterable<readonly ArchiveLine<T>[]>;
+  /** All lines, of one moment, a page at a time, in an order that does not depend on this database. A row that is no line is told to `problems`, whole. */
+  pages(tx: Tx, nowMs: number, problems: string[]): AsyncIterable<readonly ArchiveLine<T>[]>;
   /** Adds what is not here; what is stays as it is, and what contradicts it is told to the tally. */
   merge(tx: Tx, pages: AsyncIterable<readonly ArchiveLine<T>[]>, merge: Merge): Promise<void>;
   /** For people and spreadsheets. */
@@ -28,7 +29,7 @@ export interface ArchivePart<T extends ArchiveTable> {
 /** A part whose table is not known here: what it gives out it takes in. */
 export interface AnyPart {
   table: ArchiveTable;
-  pages(tx: Tx, nowMs: number): AsyncIterable<readonly object[]>;
+  pages(tx: Tx, nowMs: number, problems: string[]): AsyncIterable<readonly object[]>;
   merge(tx: Tx, pages: AsyncIterable<readonly never[]>, merge: Merge): Promise<void>;
   csv: readonly CsvFile[];
 }
@@ -40,8 +41,9 @@ export function twinOf<T extends ArchiveTable>(table: T, pages: ArchivePart<T>["
   return {
     name: table,
     head: columns.map(([head]) => head),
-    rows: async function* (tx, nowMs) {
-      for await (const page of pages(tx, nowMs)) yield page.map((line) => columns.map(([, cell]) => cell(line)));
+    rows: async function* (tx, nowMs, problems) {
+      const name = (line: ArchiveLine<T>): string => `A line of ${table} (${JSON.stringify(line).slice(0, 60)})`;
+      for await (const page of pages(tx, nowMs, [])) yield rowsOf(page, (line) => columns.map(([, cell]) => cell(line)), name, problems);
     },
   };
 }
@@ -64,7 +66,7 @@ type Row = Record<string, unknown>;
 
 /** A part read and merged row by row; nothing here knows what a row means. */
 export function plainPart<T extends ArchiveTable>(table: T, shape: Shape<T>, twin: readonly Column<T>[]): ArchivePart<T> {
-  const pages: ArchivePart<T>["pages"] = (tx) => plainPages(tx, table, shape);
+  const pages: ArchivePart<T>["pages"] = (tx, _nowMs, problems) => plainPages(tx, table, shape, problems);
   return {
     table,
     pages,
@@ -104,16 +106,21 @@ type Filter = (query: Query<Row>) => void;
 /** Lines in order of their key; `where` keeps those whose columns have these values. */
 export async function readPlain<T extends ArchiveTable>(tx: Tx, table: T, shape: Shape<T>, where?: Filter): Promise<ArchiveLine<T>[]> {
   const rows = await orderedRows(tx, shape, where);
-  return rows.map((row) => lineOf(table, shape, row));
+  return rows.flatMap((row) => lineOf(table, shape, row, []));
 }
 
 const PAGE = 1000;
 
 /** The same, read row by row from the database, so that a table's size is no matter of memory. */
-async function* plainPages<T extends ArchiveTable>(tx: Tx, table: T, shape: Shape<T>): AsyncGenerator<ArchiveLine<T>[]> {
+async function* plainPages<T extends ArchiveTable>(
+  tx: Tx,
+  table: T,
+  shape: Shape<T>,
+  problems: string[],
+): AsyncGenerator<ArchiveLine<T>[]> {
   let page: ArchiveLine<T>[] = [];
   for await (const row of orderedRows(tx, shape).stream({ highWaterMark: PAGE }) as AsyncIterable<Row>) {
-    page.push(lineOf(table, shape, row));
+    page.push(...lineOf(table, shape, row, problems));
     if (page.length < PAGE) continue;
     yield page;
     page = [];
@@ -130,9 +137,13 @@ function orderedRows<T extends ArchiveTable>(tx: Tx, shape: Shape<T>, where: Fil
   return query;
 }
 
-function lineOf<T extends ArchiveTable>(table: T, shape: Shape<T>, row: Row): ArchiveLine<T> {
+/** None for a row that a former version let in and that no archive could bring back: it is kept in the list of problems, and the others go on. */
+function lineOf<T extends ArchiveTable>(table: T, shape: Shape<T>, row: Row, problems: string[]): ArchiveLine<T>[] {
   const line = Object.fromEntries(columnsOf(shape).map(([field, [column, kind]]) => [field, out(row[column], kind)]));
-  return archiveLines[table].parse(line) as ArchiveLine<T>;
+  const parsed = archiveLines[table].safeParse(line);
+  if (parsed.success) return [parsed.data as ArchiveLine<T>];
+  problems.push(`A row of ${table} is no line of an archive and is only here: ${JSON.stringify(line)}`);
+  return [];
 }
 
 const out = (value: unknown, kind: Kind | undefined): unknown =>

@@ -15,7 +15,8 @@ import { ZipWriter } from "./zipWriter.ts";
 /** Writes the archive to `file`, which must not exist. */
 export async function exportArchive(deps: Deps, file: string): Promise<void> {
   const zip = new ZipWriter(file, deps.now());
-  const blobs = await atOneMoment(deps.db, (tx) => writeTables(tx, deps, zip));
+  const problems: string[] = [];
+  const blobs = await atOneMoment(deps.db, (tx) => writeTables(tx, deps, zip, problems));
   for (const { sha256 } of blobs) {
     const bytes = await deps.media.read(sha256);
     // A blob whose bytes are gone is named in the table and missing from the folder: the reader says so.
@@ -27,18 +28,22 @@ export async function exportArchive(deps: Deps, file: string): Promise<void> {
     schema: deps.schema,
     exportedAtMs: deps.now(),
     files: zip.files,
+    problems: [...new Set(problems)].slice(0, PROBLEMS_MOST),
   };
   zip.file("manifest.json", [JSON.stringify(manifest, null, 1)]);
   zip.end();
 }
 
-async function writeTables(tx: Tx, deps: Deps, zip: ZipWriter): Promise<ArchiveLine<"blobs">[]> {
+/** More would only repeat themselves. */
+const PROBLEMS_MOST = 1000;
+
+async function writeTables(tx: Tx, deps: Deps, zip: ZipWriter, problems: string[]): Promise<ArchiveLine<"blobs">[]> {
   const nowMs = deps.now();
   const turn = takeTurns();
   zip.file("README.txt", [ARCHIVE_README]);
   for (const part of deps.archive) {
     const truth = zip.open(`tables/${part.table}.jsonl`);
-    for await (const lines of part.pages(tx, nowMs)) {
+    for await (const lines of part.pages(tx, nowMs, problems)) {
       truth.write(jsonLines(lines));
       await turn();
     }
@@ -47,7 +52,7 @@ async function writeTables(tx: Tx, deps: Deps, zip: ZipWriter): Promise<ArchiveL
     for (const twin of part.csv) {
       const out = zip.open(`csv/${twin.name}.csv`);
       out.write(`${csv([twin.head])}\r\n`);
-      for await (const rows of twin.rows(tx, nowMs)) {
+      for await (const rows of twin.rows(tx, nowMs, problems)) {
         if (rows.length > 0) out.write(`${csv(rows)}\r\n`);
         await turn();
       }

@@ -6,6 +6,7 @@ import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
+import { pictureIn } from "../photos/index.ts";
 import { keepIssue } from "../../record/issueStore.ts";
 import type { Archive } from "./openArchive.ts";
 import { Tally } from "./tally.ts";
@@ -24,7 +25,11 @@ class RolledBack extends Error {
 }
 
 export async function importArchive(deps: Deps, archive: Archive, options: ImportOptions): Promise<ImportReport> {
-  if (options.store) for (const sha256 of archive.blobs) await deps.media.put(await archive.blob(sha256));
+  if (options.store)
+    for (const sha256 of archive.blobs) {
+      const picture = await pictureIn(archive, sha256);
+      if (picture !== null) await deps.media.put(picture.bytes);
+    }
   try {
     // Read committed: a lock on what is not here yet would otherwise hold the start of a new run.
     return await write(deps.db, (tx) => mergeAll(tx, deps, archive, options), { isolationLevel: "read committed" });

@@ -18,14 +18,15 @@ export interface Archive {
   pages<T extends ArchiveTable>(table: T): AsyncIterable<readonly ArchiveLine<T>[]>;
   /** Names of the files by content that are in it. */
   blobs: ReadonlySet<string>;
-  blob(sha256: string): Promise<Uint8Array>;
+  /** Null: it is larger. */
+  blob(sha256: string, mostBytes: number): Promise<Uint8Array | null>;
   notes: string[];
   close(): void;
 }
 
 export const UNPACKED_MAX_BYTES = 1_000_000_000;
 /** Text packs well, but not without end. */
-const RATIO_MAX = 400;
+const RATIO_MAX = 100;
 const RATIO_FROM_BYTES = 1_000_000;
 const FILES_MAX = 20_000;
 const MANIFEST_MAX_BYTES = 10_000_000;
@@ -98,10 +99,10 @@ async function check(zip: ZipFile, sha256: string): Promise<Archive> {
       if (entry !== undefined) yield* pagesOf(zip, entry, table);
     },
     blobs: new Set([...listed.keys()].flatMap((name) => (name.startsWith("blobs/") ? [name.slice("blobs/".length)] : []))),
-    blob: async (sha) => {
+    blob: async (sha, mostBytes) => {
       const entry = entries.get(`blobs/${sha}`);
       if (entry === undefined) throw new RangeError(`sha256 must name a file of the archive, got ${sha}`);
-      return whole(zip, entry);
+      return entry.uncompressedSize > mostBytes ? null : whole(zip, entry);
     },
     notes: [...entries.keys()]
       .filter((name) => name !== "manifest.json" && !listed.has(name))

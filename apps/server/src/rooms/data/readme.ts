@@ -1,7 +1,7 @@
 /** Travels in every archive, so that it can be read without this program. */
 export const ARCHIVE_README = `A workspace of Keep Rolling, archive format 1.
 
-manifest.json   format, version, when it was written, and every file's SHA-256 and size
+manifest.json   format, version, when it was written, every file's SHA-256 and size, and what could not be written as CSV
 tables/*.jsonl  the truth: one JSON object a line, UTF-8
 csv/*.csv       the same for people and spreadsheets; never read back
 blobs/          files by the SHA-256 of their content

@@ -99,7 +99,10 @@ export function openRunFile(path: string, sha256: string): Archive {
       yield linesOf(table);
     },
     blobs: new Set(blobs.keys()),
-    blob: (name) => Promise.resolve(blobs.get(name) ?? new Uint8Array()),
+    blob: (name, mostBytes) => {
+      const bytes = blobs.get(name) ?? new Uint8Array();
+      return Promise.resolve(bytes.byteLength > mostBytes ? null : bytes);
+    },
     notes: [],
     close: () => undefined,
   };

@@ -11,6 +11,7 @@ export class Tally {
   private readonly counts = new Map<ArchiveTable, { add: number; same: number; conflict: number }>();
   private readonly shown: ImportReport["conflicts"] = [];
   private readonly notes: string[];
+  private readonly replacements: string[] = [];
   private readonly runs = { fresh: 0, grown: 0 };
 
   constructor(private readonly archive: Archive) {
@@ -30,6 +31,10 @@ export class Tally {
     this.keptAside.push({ table, reason, raw: JSON.stringify(what) });
     if (this.shown.length < SHOWN) this.shown.push({ table, id, reason });
   }
+  /** A row of ours that another takes the place of: every one is told, before anything is changed. */
+  replaced(text: string): void {
+    this.replacements.push(text);
+  }
   note(text: string): void {
     this.notes.push(text);
   }
@@ -45,7 +50,7 @@ export class Tally {
       tables: (Object.keys(counts) as ArchiveTable[]).map((table) => ({ table, lines: counts[table], ...this.of(table) })),
       runs: this.runs,
       conflicts: this.shown,
-      notes: this.notes.slice(0, SHOWN),
+      notes: [...this.replacements, ...this.notes.slice(0, SHOWN)],
       stored,
     };
   }

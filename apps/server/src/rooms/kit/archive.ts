@@ -10,7 +10,7 @@ import { allOf, grouped, isoOf, jsonOf, plainPart, textOf, twinOf } from "../dat
 import { readKitVersions, saveRow } from "./kitStore.ts";
 
 /** Versions are told apart by when they were saved and what they say. The version saved last is the row. */
-const mergeKit: ArchivePart<"kit">["merge"] = async (tx, pages, { tally }) => {
+const mergeKit: ArchivePart<"kit">["merge"] = async (tx, pages, { tally, nowMs }) => {
   const rowOf = (l: { entity: string; id: string }): string => `${l.entity} ${l.id}`;
   const ours = grouped(await readKitVersions(tx), rowOf);
   for (const [row, versions] of grouped(await allOf(pages), rowOf)) {
@@ -24,7 +24,9 @@ const mergeKit: ArchivePart<"kit">["merge"] = async (tx, pages, { tally }) => {
     const [current] = here.slice(-1);
     let rev = here.length === 0 ? 0 : Math.max(...here.map((h) => h.rev));
     const newest = fresh.at(-1);
-    const again = current !== undefined && newest !== undefined && current.savedAtMs >= newest.savedAtMs ? [current] : [];
+    // A time stamp from the future proves nothing: what is here stays the row.
+    const later = newest !== undefined && newest.savedAtMs <= nowMs + AHEAD_MOST_MS ? newest.savedAtMs : Number.NEGATIVE_INFINITY;
+    const again = current !== undefined && current.savedAtMs >= later ? [current] : [];
     for (const version of [...fresh, ...again]) {
       const doc = kitDocs[version.entity].safeParse(version.doc);
       if (!doc.success || doc.data.id !== version.id)
@@ -36,10 +38,17 @@ const mergeKit: ArchivePart<"kit">["merge"] = async (tx, pages, { tally }) => {
         );
       await saveRow(tx, version.entity, doc.data, ++rev, version.savedAtMs);
     }
+    if (again.length === 0 && current !== undefined)
+      tally.replaced(
+        `${nameOf(current.doc)} (${current.entity}) is replaced by the archive's later version; the one here stays in its history.`,
+      );
     if (again.length > 0)
       tally.note(`${nameOf(current?.doc)}: changed here later than in the archive; the version here stays, the other is in its history.`);
   }
 };
+
+/** Clocks of computers differ; by more than this one of them is wrong. */
+const AHEAD_MOST_MS = 86_400_000;
 
 const nameOf = (doc: Record<string, unknown> | undefined): string => (typeof doc?.name === "string" ? doc.name : "A row of the kit");
 

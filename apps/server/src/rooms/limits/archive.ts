@@ -1,3 +1,5 @@
+import type { ArchiveLine } from "@keep-rolling/contract/archive";
+import { frozenLimit } from "@keep-rolling/contract/limits";
 import type { AnyPart } from "../data/index.ts";
 import { isoOf, plainPart, textOf } from "../data/index.ts";
 import { formatHms } from "@keep-rolling/core/format";
@@ -34,4 +36,21 @@ const limitPart = plainPart(
 
 const numberOf = (value: unknown): number | "" => (typeof value === "number" ? value : "");
 
-export const limitArchive: readonly AnyPart[] = [limitPart];
+/** A recorded limit that cannot be read as one would fail on its page for ever. */
+const readable = frozenLimit.safeParse.bind(frozenLimit);
+
+export const limitArchive: readonly AnyPart[] = [
+  {
+    ...limitPart,
+    merge: (tx, pages, merge) => {
+      const known = async function* (): AsyncGenerator<ArchiveLine<"limits">[]> {
+        for await (const page of pages as AsyncIterable<ArchiveLine<"limits">[]>) {
+          for (const line of page.filter((l) => !readable(l.doc).success))
+            merge.tally.conflict("limits", line.id, "its content is no recorded limit", line);
+          yield page.filter((l) => readable(l.doc).success);
+        }
+      };
+      return limitPart.merge(tx, known(), merge);
+    },
+  },
+];

@@ -206,13 +206,19 @@ export async function readLimits(deps: Deps): Promise<Limit[]> {
     standing.flatMap((r) => poolOf(r)),
   );
   const kit = await readKit(deps.db);
-  const limits = rows.map((row): Limit => {
+  const limits = rows.flatMap((row): Limit[] => {
     const { id, recordedAtMs, evidenceSha, supersedes } = row;
     const supersededBy = superseded.get(id) ?? null;
-    const limit = limitSchema.parse({ ...row.doc, id, recordedAtMs, evidenceSha, supersedes, supersededBy, retest: [] });
-    if (supersededBy !== null) return limit;
+    const parsed = limitSchema.safeParse({ ...row.doc, id, recordedAtMs, evidenceSha, supersedes, supersededBy, retest: [] });
+    if (!parsed.success) {
+      // One that a former version let in must not take the others with it.
+      deps.log.warn({ limit: id }, "a recorded limit cannot be read and is left out");
+      return [];
+    }
+    const limit = parsed.data;
+    if (supersededBy !== null) return [limit];
     const cell = runs.filter((r) => r.cellSha === row.anyFirmwareSha);
-    return { ...limit, retest: reasonsToday(limit, cell, runs, kit.units.find((u) => u.id === row.unitId)?.firmware) };
+    return [{ ...limit, retest: reasonsToday(limit, cell, runs, kit.units.find((u) => u.id === row.unitId)?.firmware) }];
   });
   return limits.reverse();
 }

@@ -1,1 +1,1 @@
-export { readBlobs } from "./archive.ts";
+export { pictureIn, readBlobs } from "./archive.ts";

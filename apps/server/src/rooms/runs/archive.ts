@@ -6,7 +6,7 @@ import type { Mark } from "@keep-rolling/core/runs";
 import { describeMark, foldRun, observe, summarise } from "@keep-rolling/core/runs";
 import type { Tx } from "../../db/connection.ts";
 import type { AnyPart, ArchivePart, Cell, Shape } from "../data/index.ts";
-import { isoOf, jsonOf, plainPart, readPlain, together } from "../data/index.ts";
+import { isoOf, jsonOf, plainPart, readPlain, rowsOf, together } from "../data/index.ts";
 import { mergeFacts } from "../../record/mergeFacts.ts";
 import { readMarks, runAggregate } from "./markStore.ts";
 import { readDeviceNames, readRunIds } from "./runStore.ts";
@@ -39,14 +39,18 @@ async function* markPages(tx: Tx): AsyncGenerator<ArchiveLine<"marks">[]> {
 const MARK_HEAD = ["run", "n", "elapsed", "at", "pressed", "device", "kind", "what", "source", "names", "id", "all"];
 
 /** Every mark as it was pressed, by the time of the press; corrections and undos are lines of their own. */
-async function* markRows(tx: Tx): AsyncGenerator<Cell[][]> {
+async function* markRows(tx: Tx, _nowMs: number, problems: string[]): AsyncGenerator<(readonly Cell[])[]> {
   const names = await readDeviceNames(tx);
   for await (const page of runPages(tx))
     yield page.flatMap(({ runId, lines }) => {
       const startMs = foldRun(lines.map((l) => l.mark)).startMs ?? 0;
-      return [...lines]
-        .sort((a, b) => a.mark.madeAtMs - b.mark.madeAtMs || a.seq - b.seq)
-        .map(({ seq, mark }) => markRow(runId, seq, mark, startMs, names));
+      const sorted = [...lines].sort((a, b) => a.mark.madeAtMs - b.mark.madeAtMs || a.seq - b.seq);
+      return rowsOf(
+        sorted,
+        ({ seq, mark }) => markRow(runId, seq, mark, startMs, names),
+        ({ mark }) => `Mark ${mark.id}`,
+        problems,
+      );
     });
 }
 
@@ -94,14 +98,21 @@ const RUN_HEAD = [
 ];
 
 /** One line a run, by the same fold as every screen. Seconds, for spreadsheets and statistics programs. */
-async function* runRows(tx: Tx): AsyncGenerator<Cell[][]> {
-  for await (const page of runPages(tx)) yield page.map(({ runId, lines }) => runRow(runId, lines));
+async function* runRows(tx: Tx, _nowMs: number, problems: string[]): AsyncGenerator<(readonly Cell[])[]> {
+  for await (const page of runPages(tx))
+    yield rowsOf(
+      page,
+      ({ runId, lines }) => runRow(runId, lines),
+      ({ runId }) => `Run ${runId}`,
+      problems,
+    );
 }
 
 function runRow(runId: string, lines: RunMarks["lines"]): Cell[] {
   const fold = foldRun(lines.map((l) => l.mark));
   const { setup } = fold;
-  if (setup === null) return [runId];
+  // Every row as long as the head.
+  if (setup === null) return RUN_HEAD.map((_, i) => (i === 0 ? runId : ""));
   const lastMs = Math.max(...lines.map((l) => l.mark.atMs));
   const times = summarise(fold, lastMs);
   const seen = observe(fold, setup.protocol.continuity, "shutdown");

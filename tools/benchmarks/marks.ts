@@ -39,7 +39,7 @@ async function main(): Promise<void> {
   });
   await seedBench(deps, false);
   await db.raw("create table bare (id int auto_increment primary key, body json not null)");
-  const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate: passphraseGate(undefined, "", deps.now) });
+  const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate: passphraseGate(undefined, deps.db, deps.now) });
   app.post("/api/bare", async (c) => {
     await db("bare").insert({ body: JSON.stringify(await c.req.json()) });
     return c.json({ ok: true });

@@ -13,6 +13,7 @@ import { photoRoom } from "./rooms/photos/room.ts";
 import { planRoom } from "./rooms/plan/room.ts";
 import { runRoom } from "./rooms/runs/room.ts";
 import { sessionRoom } from "./rooms/sessions/room.ts";
+import { loginSteps } from "./http/logins.ts";
 import { workspaceSteps } from "./seed/steps.ts";
 
 export const ROOMS: readonly Room[] = [
@@ -29,6 +30,6 @@ export const ROOMS: readonly Room[] = [
 ];
 
 /** Every step of the schema in the order of its number. */
-export const STEPS: readonly Step[] = [...workspaceSteps, ...ROOMS.flatMap((room) => room.steps ?? [])].sort((a, b) =>
+export const STEPS: readonly Step[] = [...workspaceSteps, ...loginSteps, ...ROOMS.flatMap((room) => room.steps ?? [])].sort((a, b) =>
   a.name < b.name ? -1 : 1,
 );

@@ -76,10 +76,10 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
     await emptySpool(spool);
     const deps = composeDeps({ db: database.db, media, spool, log });
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
-    const secret = await seedBench(deps, !config.empty);
+    await seedBench(deps, !config.empty);
     await refreshCaches(deps);
     await holdSimulatedClocks(deps, false);
-    const gate = passphraseGate(config.passphrase, secret, deps.now);
+    const gate = passphraseGate(config.passphrase, deps.db, deps.now);
     const { app, streams } = createApp(deps, { host: config.host, webDir: config.webDir, gate });
     const { http, port } = await listen(app.fetch, config);
     const standIns = startStandIns(deps, `http://${loopbackOf(config.host)}:${port}`);

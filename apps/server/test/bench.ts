@@ -57,8 +57,8 @@ export async function testBench(options: { demo?: boolean; passphrase?: string; 
     archiveWorker: new URL(inject("archiveWorker")),
     ...(options.now === undefined ? {} : { now: options.now }),
   });
-  const secret = await seedBench(deps, options.demo ?? false);
-  const gate = passphraseGate(options.passphrase, secret, deps.now);
+  await seedBench(deps, options.demo ?? false);
+  const gate = passphraseGate(options.passphrase, deps.db, deps.now);
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate });
   const call: TestBench["call"] = async (method, path, body, headers = {}) => {
     const origin: Record<string, string> = method === "GET" || path.startsWith("/intake/") ? {} : { origin: "http://127.0.0.1" };

@@ -1,6 +1,8 @@
 import fc from "fast-check";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { createApp } from "../src/app.ts";
+import { passphraseGate } from "../src/http/passphrase.ts";
 import type { TestBench } from "./bench.ts";
 import { testBench } from "./bench.ts";
 
@@ -79,7 +81,50 @@ describe("a passphrase", () => {
     const pair = cookie.split(";")[0] ?? "";
     expect((await closed.call("GET", "/api/kit", undefined, { cookie: pair })).status).toBe(200);
     expect((await closed.call("GET", "/api/kit", undefined, { cookie: `${pair}0` })).status).toBe(401);
-    expect((await closed.call("GET", "/api/kit", undefined, { cookie: pair.replace("=1", "=2") })).status).toBe(401);
+    expect((await closed.call("GET", "/api/kit", undefined, { cookie: pair.split("=")[0] ?? "" })).status).toBe(401);
+    await closed.close();
+  });
+  it("lists who is let in, ends one, the others, itself; another passphrase ends all, and the database alone opens nothing", async () => {
+    let nowMs = Date.now();
+    const words = "long enough words";
+    const closed = await testBench({ passphrase: words, now: () => nowMs });
+    const login = async (agent: string): Promise<string> => {
+      const reply = await closed.call("POST", "/api/session", { passphrase: words }, { "user-agent": agent });
+      return (reply.headers.get("set-cookie") ?? "").split(";")[0] ?? "";
+    };
+    const [desk, phone, tablet] = [
+      await login("Mozilla/5.0 (X11; Linux x86_64) Firefox/140"),
+      await login("Mozilla/5.0 (Linux; Android 15) Chrome/130 Safari"),
+      await login("<script>alert(1)</script>"),
+    ];
+    const listed = async (cookie = desk) =>
+      ((await closed.call("GET", "/api/logins", undefined, { cookie })).json as { logins: { id: string; label: string; here: boolean }[] })
+        .logins;
+    expect((await listed()).map((l) => [l.label, l.here]).sort()).toEqual([
+      ["Chrome on Android", false],
+      ["Firefox on Linux", true],
+      ["a device", false],
+    ]);
+    const open = async (cookie: string): Promise<number> => (await closed.call("GET", "/api/kit", undefined, { cookie })).status;
+    const idOf = async (label: string): Promise<string> => (await listed()).find((l) => l.label === label)?.id ?? "";
+    await closed.call("POST", `/api/logins/${await idOf("Chrome on Android")}/end`, {}, { cookie: desk });
+    expect([await open(desk), await open(phone), await open(tablet)]).toEqual([200, 401, 200]);
+    await closed.call("POST", "/api/logins/end-others", {}, { cookie: desk });
+    expect([await open(desk), await open(tablet)]).toEqual([200, 401]);
+    // A row of the database, whatever is done with it, is no cookie.
+    const rows = await closed.db<{ token_sha: string; proof: string }>("login").select("token_sha", "proof");
+    const name = desk.split("=")[0] ?? "";
+    for (const { token_sha, proof } of rows) for (const stolen of [token_sha, proof]) expect(await open(`${name}=${stolen}`)).toBe(401);
+    // The same bench started with other words.
+    const other = passphraseGate("quite other words", closed.db, () => nowMs);
+    const { app } = createApp(closed.deps, { host: "127.0.0.1", webDir: "nowhere", gate: other });
+    expect((await app.request("http://127.0.0.1/api/kit", { headers: { host: "127.0.0.1", cookie: desk } })).status).toBe(401);
+    nowMs += 31 * 86_400_000;
+    expect(await open(desk)).toBe(401);
+    nowMs -= 31 * 86_400_000;
+    const out = await closed.call("POST", `/api/logins/${await idOf("Firefox on Linux")}/end`, {}, { cookie: desk });
+    expect(out.headers.get("set-cookie")).toMatch(/Max-Age=0/);
+    expect(await open(desk)).toBe(401);
     await closed.close();
   });
 });

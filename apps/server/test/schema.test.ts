@@ -103,7 +103,7 @@ describe("the demo", () => {
     const db = await freshDatabase();
     opened.push(db);
     await migrateUp(db, STEPS);
-    await db("workspace").insert({ id: 1, secret: "x".repeat(64) });
+    await db("workspace").insert({ id: 1 });
     await db("clock").insert({ id: "real", kind: "real", wanted_rate: 1 });
     await db("camera_model").insert({
       id: demoId("kit", 20),
@@ -120,7 +120,7 @@ describe("the demo", () => {
       log: pino({ level: "silent" }),
       now: () => 1_000_000_000,
     });
-    expect(await seedBench(deps, false)).toBe("x".repeat(64));
+    await seedBench(deps, false);
     expect(await db("camera_model").select("name")).toEqual([{ name: "Practice body" }]);
     await db("camera_model").update({ name: "mine" });
     await seedBench(deps, true);

@@ -1,16 +1,18 @@
-// Beyond loopback a passphrase is asked: scrypt off the event loop and one at a time, a signed HttpOnly SameSite=Strict cookie, and a budget of
-// tries for each address and for all together. A try is counted before anything is computed for it.
+// Beyond loopback a passphrase is asked: scrypt off the event loop and one at a time, an HttpOnly SameSite=Strict cookie with the token of a login that can be
+// ended, and a budget of tries for each address and for all together. A try is counted before its body is read or anything is computed for it.
 
-import { createHmac, randomBytes, scrypt, scryptSync, timingSafeEqual } from "node:crypto";
+import { randomBytes, scrypt, scryptSync, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
 import type { Context, Hono, MiddlewareHandler } from "hono";
-import { getSignedCookie, setSignedCookie } from "hono/cookie";
+import { deleteCookie, getCookie, setCookie } from "hono/cookie";
 import { RateLimiterMemory, RateLimiterRes } from "rate-limiter-flexible";
 import { z } from "zod";
-import { readBody } from "./body.ts";
+import { idSchema } from "@keep-rolling/contract/primitives";
+import type { Db } from "../db/connection.ts";
+import { check, readBody } from "./body.ts";
+import { GOOD_FOR_MS, labelOf, loginsOf } from "./logins.ts";
 import { Refusal } from "./refusal.ts";
 
-const DAYS_30_SEC = 30 * 86_400;
 const OPEN_PATHS = ["/api/session", "/api/time", "/api/pair"];
 const KEY_BYTES = 32;
 const TRIES = { address: 5, all: 60, inSec: 60 };
@@ -26,25 +28,26 @@ export interface Passphrase {
   letIn(c: Context): Promise<void>;
 }
 
+/** Nobody is asked, so nobody is logged in. */
 const OPEN: Passphrase = {
   asks: false,
   middleware: (_c, next) => next(),
-  routes: () => undefined,
+  routes: (app) => void app.get("/api/logins", (c) => c.json({ asks: false, logins: [] })),
   countTry: () => Promise.resolve(),
   letIn: () => Promise.resolve(),
 };
 
 /** Undefined passphrase: everything is open, which config allows on loopback only. */
-export function passphraseGate(passphrase: string | undefined, secret: string, now: () => number): Passphrase {
+export function passphraseGate(passphrase: string | undefined, db: Db, now: () => number): Passphrase {
   if (passphrase === undefined) return OPEN;
-  // Another passphrase ends every session that the old one opened.
-  const signingKey = createHmac("sha256", secret).update(passphrase).digest("hex");
+  const logins = loginsOf(db, passphrase, now);
   const matches = passphraseCheck(passphrase);
   const tries = triesLeft();
+  const loginOf = (c: Context) => logins.of(getCookie(c, cookieName(c)));
   const letIn = async (c: Context): Promise<void> => {
     await tries.giveBack(addressOf(c));
-    const until = String(now() + DAYS_30_SEC * 1000);
-    await setSignedCookie(c, cookieName(c), until, signingKey, { httpOnly: true, sameSite: "Strict", path: "/", maxAge: DAYS_30_SEC });
+    const token = await logins.begin({ label: labelOf(c.req.header("user-agent")), address: addressOf(c).slice(0, 64) });
+    setCookie(c, cookieName(c), token, { httpOnly: true, sameSite: "Strict", path: "/", maxAge: GOOD_FOR_MS / 1000 });
   };
   const countTry = (c: Context): Promise<void> => tries.count(addressOf(c));
   return {
@@ -53,7 +56,7 @@ export function passphraseGate(passphrase: string | undefined, secret: string, n
     letIn,
     middleware: async (c, next) => {
       const guarded = c.req.path.startsWith("/api/") && !OPEN_PATHS.includes(c.req.path);
-      if (guarded && !(Number(await getSignedCookie(c, signingKey, cookieName(c))) > now()))
+      if (guarded && (await loginOf(c)) === null)
         throw new Refusal(
           401,
           "needs-passphrase",
@@ -69,6 +72,21 @@ export function passphraseGate(passphrase: string | undefined, secret: string, n
         if (!(await matches(body.passphrase)))
           throw new Refusal(403, "not-allowed", "Not the passphrase", "That is not the passphrase of this bench.");
         await letIn(c);
+        return c.json({ ok: true });
+      });
+      app.get("/api/logins", async (c) => {
+        const here = await loginOf(c);
+        return c.json({ asks: true, logins: (await logins.list()).map((l) => ({ ...l, here: l.id === here?.id })) });
+      });
+      app.post("/api/logins/:id/end", async (c) => {
+        const id = check(idSchema, c.req.param("id"));
+        const here = await loginOf(c);
+        await logins.end(id);
+        if (here?.id === id) deleteCookie(c, cookieName(c), { path: "/" });
+        return c.json({ ok: true });
+      });
+      app.post("/api/logins/end-others", async (c) => {
+        await logins.endOthers((await loginOf(c))?.id ?? null);
         return c.json({ ok: true });
       });
     },

@@ -13,13 +13,13 @@ import { insertEvents, insertReadings, nameBrowser, saveDevice, standInFacts, st
 import { saveRow } from "../rooms/kit/index.ts";
 import { cacheFold, createRun, insertMarks } from "../rooms/runs/index.ts";
 
-export async function readWorkspace(db: Db): Promise<{ seeded: boolean; secret: string } | null> {
-  const row = await db<{ id: number; seeded_at: Date | null; secret: string }>("workspace").where({ id: 1 }).first();
-  return row === undefined ? null : { seeded: row.seeded_at !== null, secret: row.secret };
+export async function readWorkspace(db: Db): Promise<{ seeded: boolean } | null> {
+  const row = await db<{ id: number; seeded_at: Date | null }>("workspace").where({ id: 1 }).first();
+  return row === undefined ? null : { seeded: row.seeded_at !== null };
 }
 
-export async function makeWorkspace(db: Db, secret: string): Promise<void> {
-  await db("workspace").insert({ id: 1, secret }).onConflict("id").ignore();
+export async function makeWorkspace(db: Db): Promise<void> {
+  await db("workspace").insert({ id: 1 }).onConflict("id").ignore();
 }
 
 export async function markSeeded(db: Db, at: Date): Promise<void> {

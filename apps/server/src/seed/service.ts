@@ -1,4 +1,3 @@
-import { randomBytes } from "node:crypto";
 import { builtInKit, CONDITIONS, DEMO_NOW_MS, demoId, demoRuns, MODES, scenarioKit } from "@keep-rolling/demo";
 import type { MarkOf } from "@keep-rolling/core/runs";
 import { write } from "../db/connection.ts";
@@ -6,12 +5,12 @@ import type { Deps } from "../deps.ts";
 import { recordLimit } from "../rooms/limits/index.ts";
 import { clearUnfinished, makeWorkspace, markSeeded, readWorkspace, seedClocks, seedKit, seedRuns } from "./seedStore.ts";
 
-/** Makes the bench ready and returns its secret. Does nothing on a bench that is ready already. */
-export async function seedBench(deps: Deps, withDemo: boolean): Promise<string> {
-  await makeWorkspace(deps.db, randomBytes(32).toString("hex"));
+/** Makes the bench ready. Does nothing on a bench that is ready already. */
+export async function seedBench(deps: Deps, withDemo: boolean): Promise<void> {
+  await makeWorkspace(deps.db);
   const workspace = await readWorkspace(deps.db);
   if (workspace === null) throw new Error("the workspace row is missing right after it was written");
-  if (workspace.seeded) return workspace.secret;
+  if (workspace.seeded) return;
   await clearUnfinished(deps.db);
   const runs = withDemo ? demoRuns() : [];
   await write(deps.db, async (tx) => {
@@ -25,7 +24,6 @@ export async function seedBench(deps: Deps, withDemo: boolean): Promise<string> 
     await recordLimit(deps, { id: demoId("limit", 1), ofRunId: ofRun.runId, endpoint: "shutdown", share: 0.9, confidence: 0.9 });
   }
   await markSeeded(deps.db, new Date(deps.now()));
-  return workspace.secret;
 }
 
 const isLimitCell = (start: MarkOf<"start">): boolean =>

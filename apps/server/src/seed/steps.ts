@@ -10,4 +10,10 @@ export const workspaceSteps: readonly Step[] = [
     ) comment 'one row for this bench'`,
     down: "drop table if exists workspace",
   },
+  {
+    // Logins are rows now; a copy of the database holds nothing that opens it.
+    name: "060-workspace-no-secret",
+    up: "alter table workspace drop column if exists secret",
+    down: "alter table workspace add column if not exists secret char(64) not null default ''",
+  },
 ];

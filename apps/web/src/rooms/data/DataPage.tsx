@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { useState } from "react";
 import { PageHead } from "../../shared/ui/parts.tsx";
 import { ImportPanel } from "./ImportPanel.tsx";
+import { Logins } from "./Logins.tsx";
 import { Pairing } from "./Pairing.tsx";
 import { SetAside } from "./SetAside.tsx";
 import { ThisDevice } from "./ThisDevice.tsx";
@@ -47,6 +48,7 @@ export function DataPage() {
           <Part id="phone" title="A phone beside the camera">
             <Pairing />
           </Part>
+          <Logins />
           <Part id="device" title="This device">
             <ThisDevice />
           </Part>

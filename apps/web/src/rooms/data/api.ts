@@ -2,7 +2,7 @@
 
 import { importReport } from "@keep-rolling/contract/data";
 import type { ImportReport } from "@keep-rolling/contract/data";
-import { pairingCode, pairingReply } from "@keep-rolling/contract/pairing";
+import { loginsReply, pairingCode, pairingReply } from "@keep-rolling/contract/pairing";
 import { api } from "../../shared/api/api.ts";
 
 /** A large archive takes its time. */
@@ -18,6 +18,11 @@ export const dataApi = api.injectEndpoints({
   endpoints: (build) => ({
     pairing: build.query({ query: (_: void) => "pairing", responseSchema: pairingReply }),
     pairingCode: build.mutation({ query: (_: void) => ({ url: "pairing", method: "POST", body: {} }), responseSchema: pairingCode }),
+    logins: build.query({ query: (_: void) => "logins", responseSchema: loginsReply, providesTags: ["Logins"] }),
+    endLogin: build.mutation<unknown, string>({
+      query: (which) => ({ url: which === "others" ? "logins/end-others" : `logins/${which}/end`, method: "POST", body: {} }),
+      invalidatesTags: ["Logins", "Kit"],
+    }),
     previewArchive: build.mutation<ImportReport, File>({
       query: (file) => ({ url: "archive/preview", ...zipBody(file) }),
       responseSchema: importReport,

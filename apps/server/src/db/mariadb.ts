@@ -225,6 +225,8 @@ class Supervised {
       ...unpackedArgs(),
       `--datadir=${this.folder}`,
       `--tmpdir=${ownTemporary(this.folder)}`,
+      // SQL from outside, a restored dump, reads and writes no file of this computer.
+      `--secure-file-priv=${ownTemporary(this.folder)}`,
       `--socket=${this.socketPath}`,
       `--pid-file=${path.join(this.folder, "mariadbd.pid")}`,
       `--init-file=${initFile}`,

@@ -43,6 +43,9 @@ export class Device {
   private windows: Window[] = [];
   private asleep = false;
   private fullUntil = 0;
+  private slowUntil = 0;
+  /** Presses that the store has not answered yet. */
+  private beingKept = 0;
 
   constructor(
     readonly name: string,
@@ -58,7 +61,7 @@ export class Device {
   }
   /** Marks that are only in memory: the screen says so loudly, and a reload would lose them. */
   get unkept(): boolean {
-    return this.windows.some((w) => w.box.state().notKept !== null);
+    return this.beingKept > 0 || this.windows.some((w) => w.box.state().notKept !== null || w.box.state().keeping > 0);
   }
   get waiting(): number {
     return Math.max(0, ...this.windows.map((w) => w.box.state().waiting));
@@ -75,7 +78,12 @@ export class Device {
   async openWindow(): Promise<void> {
     const storage = await this.storage();
     const window: Window = {
-      box: await openOutbox(storage, () => window.wake()),
+      // Patience with the store is a tenth of the application's, like the pauses.
+      box: await openOutbox(
+        storage,
+        () => window.wake(),
+        (ms) => sleep(ms / 10),
+      ),
       keeper: this.keeper(),
       open: true,
       wake: () => undefined,
@@ -148,6 +156,9 @@ export class Device {
   fullFor(ms: number): void {
     this.fullUntil = Date.now() + ms;
   }
+  slowFor(ms: number): void {
+    this.slowUntil = Date.now() + ms;
+  }
 
   /** Null while nobody can press: asleep, or no window open. */
   press<K extends KnownKind>(runId: string, kind: K, body: MarkBodies[K], more: Partial<Mark> = {}): Promise<Pressed | null> {
@@ -215,8 +226,16 @@ export class Device {
     const storage = await deviceStorage();
     return {
       ...storage,
-      keep: (drafts, unkept) =>
-        Date.now() < this.fullUntil ? Promise.reject(new DOMException("no room", "QuotaExceededError")) : storage.keep(drafts, unkept),
+      keep: async (drafts, unkept) => {
+        this.beingKept++;
+        try {
+          while (Date.now() < this.slowUntil) await sleep(20);
+          if (Date.now() < this.fullUntil) throw new DOMException("no room", "QuotaExceededError");
+          return await storage.keep(drafts, unkept);
+        } finally {
+          this.beingKept--;
+        }
+      },
     };
   }
 

@@ -18,6 +18,7 @@ const CHEAP = [
   "second window",
   "window closed",
   "storage full",
+  "storage slow",
 ] as const;
 type Cheap = (typeof CHEAP)[number];
 export type Fault = Cheap | (typeof KILLS)[number];
@@ -68,6 +69,8 @@ export class Faults {
         return void device.sleepFor(this.random.int(50, 400));
       case "storage full":
         return device.fullFor(this.random.int(50, 400));
+      case "storage slow":
+        return device.slowFor(this.random.int(50, 900));
       case "second window":
         if (device.windowCount < 3) await device.openWindow();
         return;

@@ -74,11 +74,12 @@ function SavedLine() {
   const unsafe = !outbox.lasting || outbox.notKept !== null;
   return (
     <span role="status" data-testid="saved" className={unsafe || outbox.setAside > 0 ? "font-semibold text-alert" : ""}>
+      {outbox.keeping > 0 && `${many(outbox.keeping)} not kept yet: this device's store is slow; keep this page open · `}
       {outbox.waiting > 0
         ? `${many(outbox.waiting)} waiting, ${unsafe ? "not kept on this device: keep this page open" : "kept on this device"}${away}`
         : total === 0
           ? `nothing waiting${away}`
-          : `all ${many(total)} saved`}
+          : `all ${many(total - outbox.keeping)} saved`}
       {outbox.setAside > 0 && `; set aside: ${outbox.setAside}`}
       {unsafe && " · this browser gives no lasting store "}
       {(unsafe || outbox.setAside > 0) && (

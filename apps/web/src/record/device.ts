@@ -111,7 +111,7 @@ interface DeviceView {
   trouble: string | null;
   outbox: OutboxState;
 }
-const NOTHING: OutboxState = { deviceId: "", entries: [], waiting: 0, setAside: 0, lasting: true, notKept: null };
+const NOTHING: OutboxState = { deviceId: "", entries: [], keeping: 0, waiting: 0, setAside: 0, lasting: true, notKept: null };
 let view: DeviceView = { ready: false, online, trouble, outbox: NOTHING };
 
 function readView(): DeviceView {

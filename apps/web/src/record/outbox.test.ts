@@ -52,6 +52,58 @@ describe("marks on the device", () => {
     await a.reload();
     expect(seqs(a)).toEqual([1, 2, 3, 4]);
   });
+  it("are seen at once though the store is slow, counted as not kept yet, and kept when it answers", async () => {
+    const slow = memoryStorage();
+    let answer: () => void = () => undefined;
+    const asked = new Promise<void>((done) => (answer = done));
+    const { keep } = slow;
+    slow.keep = async (...args) => asked.then(() => keep(...args));
+    const waits: (() => void)[] = [];
+    const box = await openOutbox(
+      slow,
+      () => undefined,
+      () => new Promise((done) => waits.push(done)),
+    );
+    const pressed = box.press([draft()]);
+    expect(box.state().entries).toEqual([]);
+    waits[0]?.();
+    await new Promise((done) => setTimeout(done, 0));
+    expect(box.state()).toMatchObject({ keeping: 1, waiting: 0, notKept: null });
+    answer();
+    const [mark] = await pressed;
+    expect(box.state()).toMatchObject({ keeping: 0, waiting: 1, notKept: null });
+    expect(box.state().entries.map((e) => e.mark)).toEqual([mark]);
+  });
+  it("go on from memory when the store does not answer, loudly, and are kept when it does after all", async () => {
+    const stuck = memoryStorage();
+    let answer: () => void = () => undefined;
+    const asked = new Promise<void>((done) => (answer = done));
+    const { keep } = stuck;
+    stuck.keep = async (...args) => asked.then(() => keep(...args));
+    const told: [string, string][] = [];
+    const { settle } = stuck;
+    stuck.settle = async (...args) => {
+      told.push([args[0], args[1]]);
+      return settle(...args);
+    };
+    const box = await openOutbox(
+      stuck,
+      () => undefined,
+      () => Promise.resolve(),
+    );
+    const marks = (await Promise.all([box.press([draft()]), box.press([draft()]), box.press([draft()])])).flat();
+    expect(box.state()).toMatchObject({ keeping: 0, waiting: 3, notKept: "the store does not answer" });
+    expect(new Set(seqs(box)).size).toBe(3);
+    const [sent] = marks;
+    await box.settle([{ id: sent?.id ?? "", outcome: "stored" }]);
+    answer();
+    await new Promise((done) => setTimeout(done, 5));
+    expect(box.state()).toMatchObject({ waiting: 2, notKept: null });
+    // The store's own copies: the sent one is acknowledged there too, none is there twice.
+    const kept = await stuck.all();
+    expect(kept.map((e) => e.mark.id).sort()).toEqual(marks.map((m) => m.id).sort());
+    expect(told).toContainEqual([sent?.id, "acknowledged"]);
+  });
   it("that cannot be kept are said loudly, still in hand, and numbered apart", async () => {
     const full: Storage = {
       ...memoryStorage(),

@@ -9,7 +9,8 @@ export type DeviceFact = Mark | SessionFact;
 /** The run or session a fact belongs to. */
 export const ownerOf = (fact: DeviceFact): string => ("runId" in fact ? fact.runId : fact.sessionId);
 
-export type Delivery = "waiting" | "acknowledged" | "set aside";
+/** "keeping": pressed and seen, and the device's store has not answered yet. */
+export type Delivery = "keeping" | "waiting" | "acknowledged" | "set aside";
 export interface Entry {
   mark: DeviceFact;
   delivery: Delivery;
@@ -37,6 +38,8 @@ export interface Storage {
 export interface OutboxState {
   deviceId: string;
   entries: readonly Entry[];
+  /** Pressed, and not kept anywhere but in memory yet. */
+  keeping: number;
   waiting: number;
   setAside: number;
   lasting: boolean;
@@ -65,9 +68,24 @@ export interface Outcome {
   renumber?: true | undefined;
 }
 
+type Wait = (ms: number) => Promise<void>;
+const waitMs: Wait = (ms) => new Promise((done) => setTimeout(done, ms));
+
+type Settled<T> = { ok: true; value: T } | { ok: false; error: string };
+const settled = <T>(promise: Promise<T>): Promise<Settled<T>> =>
+  promise.then(
+    (value) => ({ ok: true, value }),
+    (error: unknown) => ({ ok: false, error: error instanceof Error ? error.name : "unknown fault" }),
+  );
+
 const bySeq = (a: Entry, b: Entry): number => a.mark.deviceSeq - b.mark.deviceSeq;
 
-export async function openOutbox(storage: Storage, wake: () => void): Promise<Outbox> {
+/** A store that takes longer than this to keep a press shows it meanwhile; */
+const SHOWN_AFTER_MS = 80;
+/** longer than this, and it goes on from memory, as loudly as if it had failed: another tab may hold the store. */
+const GIVEN_UP_AFTER_MS = 4000;
+
+export async function openOutbox(storage: Storage, wake: () => void, wait: Wait = waitMs): Promise<Outbox> {
   const listeners = new Set<() => void>();
   let entries: Entry[] = (await storage.all()).sort(bySeq);
   const deviceId = await storage.deviceId();
@@ -78,7 +96,15 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
 
   function summary(): OutboxState {
     const count = (delivery: Delivery): number => entries.filter((e) => e.delivery === delivery).length;
-    return { deviceId, entries, waiting: count("waiting"), setAside: count("set aside"), lasting: storage.lasting, notKept };
+    return {
+      deviceId,
+      entries,
+      keeping: count("keeping"),
+      waiting: count("waiting"),
+      setAside: count("set aside"),
+      lasting: storage.lasting,
+      notKept,
+    };
   }
   function changed(): void {
     state = summary();
@@ -91,6 +117,16 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
     entry.mark = kept?.mark ?? { ...entry.mark, deviceSeq: numberInMemory(entry.mark.deviceMs, entries) };
   }
 
+  /** The store answered after all. What was sent from memory meanwhile keeps its number; the store learns what became of it. */
+  function keptLate(late: readonly Entry[]): void {
+    const ids = late.map((e) => e.mark.id);
+    for (const entry of entries.filter((e) => ids.includes(e.mark.id) && e.delivery !== "waiting"))
+      void storage.settle(entry.mark.id, entry.delivery, entry.reason).catch(() => undefined);
+    unkept = unkept.filter((e) => !ids.includes(e.mark.id));
+    if (unkept.length === 0) notKept = null;
+    changed();
+  }
+
   return {
     state: () => state,
     subscribe: (listener) => {
@@ -98,17 +134,28 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
       return () => void listeners.delete(listener);
     },
     press: async (drafts) => {
-      let kept: Entry[];
-      try {
-        kept = await storage.keep(drafts, unkept);
-        notKept = null;
-        unkept = [];
-      } catch (error) {
-        notKept = error instanceof Error ? error.name : "unknown fault";
-        kept = keptInMemory(drafts, deviceId, entries);
-        unkept = [...unkept, ...kept];
+      const held = unkept;
+      const attempt = storage.keep(drafts, held);
+      const ids = new Set(drafts.map((d) => d.id));
+      const without = (): Entry[] => entries.filter((e) => !ids.has(e.mark.id));
+      const first = await Promise.race([settled(attempt), wait(SHOWN_AFTER_MS).then(() => null)]);
+      if (first === null) {
+        entries = [...entries, ...keptInMemory(drafts, deviceId, entries).map((e): Entry => ({ ...e, delivery: "keeping" }))];
+        changed();
       }
-      entries = [...entries, ...kept].sort(bySeq);
+      const outcome = first ?? (await Promise.race([settled(attempt), wait(GIVEN_UP_AFTER_MS).then(() => null)]));
+      let kept: Entry[];
+      if (outcome?.ok === true) {
+        kept = outcome.value;
+        unkept = unkept.filter((e) => !held.includes(e));
+        if (unkept.length === 0) notKept = null;
+      } else {
+        notKept = outcome === null ? "the store does not answer" : outcome.error;
+        kept = keptInMemory(drafts, deviceId, without());
+        unkept = [...unkept, ...kept];
+        if (outcome === null) void attempt.then(keptLate, () => undefined);
+      }
+      entries = [...without(), ...kept].sort(bySeq);
       changed();
       wake();
       return kept.map((e) => e.mark);
@@ -146,7 +193,9 @@ export async function openOutbox(storage: Storage, wake: () => void): Promise<Ou
     },
     reload: async () => {
       const stored = await storage.all();
-      const inMemory = entries.filter((e) => !stored.some((s) => s.mark.id === e.mark.id) && e.delivery === "waiting");
+      const inMemory = entries.filter(
+        (e) => !stored.some((s) => s.mark.id === e.mark.id) && (e.delivery === "waiting" || e.delivery === "keeping"),
+      );
       entries = [...stored, ...inMemory].sort(bySeq);
       changed();
       wake();

@@ -22,7 +22,7 @@ export const MarkLog = memo(function MarkLog({
   const { temperature } = useSettings();
   const startMs = run.fold.startMs ?? 0;
   const { outbox } = useDevice();
-  const waiting = new Set(outbox.entries.filter((e) => e.delivery === "waiting").map((e) => e.mark.id));
+  const waiting = new Set(outbox.entries.filter((e) => e.delivery === "waiting" || e.delivery === "keeping").map((e) => e.mark.id));
   const findings = new Map(run.fold.findings.flatMap((f) => f.markIds.map((id) => [id, f.code] as const)));
   return (
     <section aria-label="Marks so far">

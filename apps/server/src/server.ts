@@ -10,6 +10,7 @@ import type { Config } from "./config.ts";
 import type { Db } from "./db/connection.ts";
 import { connect, isAway, targetOf } from "./db/connection.ts";
 import { startDatabase } from "./db/mariadb.ts";
+import { watchDatabase } from "./db/watch.ts";
 import { migrateUp } from "./db/migrations.ts";
 import { composeDeps } from "./compose.ts";
 import { emptySpool } from "./rooms/data/index.ts";
@@ -34,20 +35,37 @@ interface Database {
 
 async function openDatabase(config: Config, log: Logger): Promise<Database> {
   if (config.databaseUrl !== undefined) {
-    const db = connect(targetOf(config.databaseUrl));
-    return { db, pid: () => undefined, stop: () => db.destroy() };
+    const target = targetOf(config.databaseUrl);
+    const db = connect(target);
+    const watch = watchDatabase(target, () => log.error("the database does not answer: it hangs, or is overloaded"));
+    return {
+      db,
+      pid: () => undefined,
+      stop: async () => {
+        await watch.stop();
+        await db.destroy();
+      },
+    };
   }
   const server = await startDatabase({
     dataDir: config.dataDir,
     relaxedFlush: config.relaxedFlush,
     onRestart: (attempt) => log.warn({ attempt }, "database stopped, starting it again"),
   });
-  const db = connect({ socketPath: server.socketPath, user: server.user, password: server.password, database: server.database });
+  const target = { socketPath: server.socketPath, user: server.user, password: server.password, database: server.database };
+  const db = connect(target);
   await answersQueries(db);
+  const watch = watchDatabase(target, () => {
+    // Ended, it is started again like one that died; what was committed is there.
+    log.error("the database hangs, ending it");
+    const pid = server.pid();
+    if (pid !== undefined) process.kill(pid, "SIGKILL");
+  });
   return {
     db,
     pid: () => server.pid(),
     stop: async () => {
+      await watch.stop();
       await db.destroy();
       await server.stop();
     },

@@ -142,6 +142,26 @@ describe("a running server", () => {
       expect((await fetch(`${server.address}${gone}`)).status).toBe(404);
   });
 
+  it("notices a database that hangs, starts it again, and answers what waited", async () => {
+    const { runId, press, batch } = presser();
+    await post("/api/marks", batch(press("start", Date.now(), practiceStart())));
+    // Tests flush once a second only; a bench does at every commit.
+    await new Promise((done) => setTimeout(done, 1500));
+    const pid = server.databasePid() ?? 0;
+    process.kill(pid, "SIGSTOP");
+    // More than the pool holds: none of them may wait for ever.
+    const during = await Promise.all(Array.from({ length: 12 }, () => fetch(`${server.address}/api/kit`).then((r) => r.status)));
+    for (const status of during) expect([200, 503]).toContain(status);
+    let stored = 0;
+    for (let i = 0; i < 600 && stored !== 200; i++) {
+      stored = (await post("/api/marks", batch(press("note", Date.now(), { text: "after" })))).status;
+      if (stored !== 200) await new Promise((done) => setTimeout(done, 50));
+    }
+    expect(stored).toBe(200);
+    expect(server.databasePid()).not.toBe(pid);
+    const { marks } = await read<RunReply>(`/api/runs/${runId}`);
+    expect(marks[0]?.mark.kind).toBe("start");
+  });
   it("answers 503 while its database is killed, starts it again, and loses nothing", async () => {
     const { runId, press, batch } = presser();
     const marks = [press("start", 1000, practiceStart({ clockId: "real" })), press("gap", 2000, { cause: "unknown", power: "on" })];

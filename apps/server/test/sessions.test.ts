@@ -84,7 +84,7 @@ describe("a session on the road of marks", () => {
   });
   it("is sent on the stream, and never as a run", async () => {
     const sent: { type: string; sessionId?: string }[] = [];
-    const leave = bench.deps.hub.subscribe((message) => void sent.push(message));
+    const leave = bench.deps.hub.subscribe(({ message }) => void sent.push(message));
     const { sessionId, begin, batch } = sitting();
     await send(batch(begin()));
     leave();

@@ -23,6 +23,7 @@ export const PROBLEM_CODES = [
   "bad-archive",
   "archive-conflicts",
   "storage-full",
+  "busy",
   "stopped",
   "internal",
 ] as const;

@@ -61,14 +61,29 @@ async function limitedBytes(c: Context, maxBytes: number): Promise<Uint8Array | 
   if (reader === undefined) return new Uint8Array(0);
   const chunks: Uint8Array[] = [];
   let size = 0;
-  for (;;) {
-    const { done, value } = await reader.read();
-    if (done) return Buffer.concat(chunks);
-    size += value.byteLength;
-    if (size > maxBytes) {
-      await reader.cancel();
-      return null;
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) return Buffer.concat(chunks);
+      size += value.byteLength;
+      arriving += value.byteLength;
+      if (size > maxBytes || arriving > ARRIVING_MOST) {
+        await reader.cancel();
+        if (size > maxBytes) return null;
+        throw new Refusal(
+          503,
+          "busy",
+          "Too much at once",
+          "Other requests are filling the server's memory. Nothing was changed; send it again in a moment.",
+        );
+      }
+      chunks.push(value);
     }
-    chunks.push(value);
+  } finally {
+    arriving -= size;
   }
 }
+
+/** Bytes of bodies that are still coming in, of all requests together: many small ones cost as much as a large one. */
+let arriving = 0;
+const ARRIVING_MOST = 64_000_000;

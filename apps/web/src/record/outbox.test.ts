@@ -56,11 +56,11 @@ describe("marks on the device", () => {
     const slow = memoryStorage();
     let answer: () => void = () => undefined;
     const asked = new Promise<void>((done) => (answer = done));
-    const { keep } = slow;
-    slow.keep = async (...args) => asked.then(() => keep(...args));
+    const keep: Storage["keep"] = (...args) => slow.keep(...args);
+    const held: Storage = { ...slow, keep: (...args) => asked.then(() => keep(...args)) };
     const waits: (() => void)[] = [];
     const box = await openOutbox(
-      slow,
+      held,
       () => undefined,
       () => new Promise((done) => waits.push(done)),
     );
@@ -78,16 +78,17 @@ describe("marks on the device", () => {
     const stuck = memoryStorage();
     let answer: () => void = () => undefined;
     const asked = new Promise<void>((done) => (answer = done));
-    const { keep } = stuck;
-    stuck.keep = async (...args) => asked.then(() => keep(...args));
     const told: [string, string][] = [];
-    const { settle } = stuck;
-    stuck.settle = async (...args) => {
-      told.push([args[0], args[1]]);
-      return settle(...args);
+    const held: Storage = {
+      ...stuck,
+      keep: (...args) => asked.then(() => stuck.keep(...args)),
+      settle: (...args) => {
+        told.push([args[0], args[1]]);
+        return stuck.settle(...args);
+      },
     };
     const box = await openOutbox(
-      stuck,
+      held,
       () => undefined,
       () => Promise.resolve(),
     );

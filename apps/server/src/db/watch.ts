@@ -1,0 +1,49 @@
+// A database that hangs answers nothing and dies of nothing: its callers would wait for ever. It is asked a small question on a connection of its own; twice
+// without an answer, and it is taken for dead.
+
+import type { ConnectionTarget } from "./connection.ts";
+import { connect } from "./connection.ts";
+
+const EVERY_MS = 1000;
+const ANSWER_WITHIN_MS = 3500;
+
+export interface Watch {
+  stop(): Promise<void>;
+}
+
+/** `hung` is called once for each time it hangs; what it does should end the hanging. */
+export function watchDatabase(target: ConnectionTarget, hung: () => void, everyMs = EVERY_MS, withinMs = ANSWER_WITHIN_MS): Watch {
+  let [silent, stopped, db] = [0, false, connect(target, 1)];
+  let timer: NodeJS.Timeout | undefined;
+  const ask = async (): Promise<void> => {
+    let late: NodeJS.Timeout | undefined;
+    // Away is not hanging: a server that refuses is being started again by others.
+    const answered = await Promise.race([
+      db.raw("select 1").then(
+        () => true,
+        () => true,
+      ),
+      new Promise<false>((done) => (late = setTimeout(() => done(false), withinMs))),
+    ]);
+    clearTimeout(late);
+    if (stopped) return;
+    silent = answered ? 0 : silent + 1;
+    if (!answered) {
+      // The question itself hangs: it is left behind with its connection.
+      void db.destroy().catch(() => undefined);
+      db = connect(target, 1);
+    }
+    if (silent === 2) hung();
+    timer = setTimeout(() => void ask(), everyMs);
+    timer.unref();
+  };
+  timer = setTimeout(() => void ask(), everyMs);
+  timer.unref();
+  return {
+    stop: async () => {
+      stopped = true;
+      clearTimeout(timer);
+      await Promise.race([db.destroy().catch(() => undefined), new Promise((done) => setTimeout(done, 500))]);
+    },
+  };
+}

@@ -1,6 +1,17 @@
 // npm start: set-up where needed, one server per clone, the address printed last.
 
-import { existsSync, mkdirSync, readFileSync, readlinkSync, rmSync, writeFileSync } from "node:fs";
+import {
+  accessSync,
+  constants,
+  existsSync,
+  linkSync,
+  mkdirSync,
+  readFileSync,
+  readlinkSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import path from "node:path";
 import { parseArgs } from "node:util";
 import { checkNode, checkOwner, ensureDebian, ensurePackages, ROOT, SetupError } from "./setup.mjs";
@@ -37,17 +48,38 @@ function readLock(file) {
   }
 }
 
+/** The lock of a start that runs, or null when it is ours now. It appears with its content, and a stale one is moved aside before it is judged, so that two
+ * starts in the same moment cannot both take it. */
 function takeLock(file) {
-  for (let attempt = 0; attempt < 2; attempt++) {
-    try {
-      writeFileSync(file, JSON.stringify({ pid: process.pid }), { flag: "wx" });
-      return null;
-    } catch (error) {
-      if (error.code !== "EEXIST") throw new SetupError(`Cannot write ${file}: ${error.message}`);
-      const lock = readLock(file);
-      if (lock !== null && runsHere(lock)) return lock;
-      rmSync(file, { force: true });
+  const mine = `${file}.${process.pid}`;
+  try {
+    for (let attempt = 0; attempt < 20; attempt++) {
+      try {
+        writeFileSync(mine, JSON.stringify({ pid: process.pid }), { mode: 0o600 });
+        linkSync(mine, file);
+        return null;
+      } catch (error) {
+        if (error.code !== "EEXIST") throw new SetupError(`Cannot write ${file}: ${error.message}. Nothing was started.`);
+        const lock = readLock(file);
+        if (lock !== null && runsHere(lock)) return lock;
+        const aside = `${mine}.stale`;
+        try {
+          renameSync(file, aside);
+          const moved = readLock(aside);
+          // Another start was quicker: what we moved is its lock.
+          if (moved !== null && runsHere(moved)) {
+            linkSync(aside, file);
+            return moved;
+          }
+        } catch {
+          // Gone or taken meanwhile: look again.
+        } finally {
+          rmSync(aside, { force: true });
+        }
+      }
     }
+  } finally {
+    rmSync(mine, { force: true });
   }
   throw new SetupError(`The lock ${file} cannot be taken. Remove it if nothing of this clone is running.`);
 }
@@ -60,7 +92,14 @@ async function main() {
   checkOwner();
   const bench = args.empty ? "own" : "demo";
   const dataDir = path.resolve(ROOT, process.env.DATA_DIR ?? ".data", bench);
-  mkdirSync(dataDir, { recursive: true });
+  try {
+    mkdirSync(dataDir, { recursive: true, mode: 0o700 });
+    accessSync(dataDir, constants.W_OK);
+  } catch (error) {
+    throw new SetupError(
+      `The data folder ${dataDir} cannot be written to (${error.code}). Give another by DATA_DIR, or its rights. Nothing was started.`,
+    );
+  }
   const lockFile = path.join(dataDir, "..", "lock.json");
   const running = takeLock(lockFile);
   if (running !== null) {

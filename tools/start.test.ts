@@ -2,7 +2,7 @@
 // a leftover one, Ctrl+C. Nothing is installed here; the set-up is the fresh clone's test.
 
 import { existsSync } from "node:fs";
-import { mkdir, readFile, writeFile } from "node:fs/promises";
+import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import net from "node:net";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
@@ -48,6 +48,19 @@ describe("npm start", () => {
     expect([lives(leftover), existsSync(sockets)]).toEqual([false, false]);
     second.child.kill("SIGHUP");
     expect(await second.exit).toBe(0);
+  });
+
+  it("of two starts in the same moment one runs and the other says so, a stale lock in the way or not", async () => {
+    await writeFile(path.join(dataDir, "lock.json"), JSON.stringify({ pid: 2 ** 22 - 3 }));
+    const both = [start("--port", String(PORT)), start("--port", String(PORT)), start("--port", String(PORT))];
+    const codes = both.map((s) => s.exit);
+    await Promise.any(both.map((s) => s.says(stands)));
+    const others = both.filter((s) => !stands.test(s.output()) || /running already/.test(s.output()));
+    expect(others).toHaveLength(2);
+    for (const other of others) expect(other.output()).toMatch(/being started in another terminal|running already/);
+    for (const s of both) s.child.kill("SIGINT");
+    expect(await Promise.all(codes)).toEqual([0, 0, 0]);
+    expect((await readdir(dataDir)).filter((n) => n.startsWith("lock"))).toEqual([]);
   });
 
   it("clears a half-made database and says what to do about a taken port", async () => {

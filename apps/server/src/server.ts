@@ -29,6 +29,8 @@ export interface Running {
 
 interface Database {
   db: Db;
+  /** No other server works on it. */
+  alone(): Promise<boolean>;
   pid: () => number | undefined;
   stop(): Promise<void>;
 }
@@ -37,9 +39,13 @@ async function openDatabase(config: Config, log: Logger): Promise<Database> {
   if (config.databaseUrl !== undefined) {
     const target = targetOf(config.databaseUrl);
     const db = connect(target);
+    await answersQueries(db).catch((error: unknown) => {
+      throw new Error(`The database of DATABASE_URL cannot be used: ${error instanceof Error ? error.message : String(error)}`);
+    });
     const watch = watchDatabase(target, () => log.error("the database does not answer: it hangs, or is overloaded"));
     return {
       db,
+      alone: watch.alone,
       pid: () => undefined,
       stop: async () => {
         await watch.stop();
@@ -63,6 +69,7 @@ async function openDatabase(config: Config, log: Logger): Promise<Database> {
   });
   return {
     db,
+    alone: watch.alone,
     pid: () => server.pid(),
     stop: async () => {
       await watch.stop();
@@ -96,16 +103,21 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
     if (!config.empty) say("Looking at the demo bench (made once, then kept) ...");
     await seedBench(deps, !config.empty);
     await refreshCaches(deps);
-    await holdSimulatedClocks(deps, false);
+    const alone = await database.alone();
+    if (alone) await holdSimulatedClocks(deps, false);
+    else
+      say(
+        "Another server of Keep Rolling works on this database. This one shows and records, and leaves clocks and stand-ins to it; run one only.",
+      );
     const gate = passphraseGate(config.passphrase, deps.db, deps.now);
     const { app, streams } = createApp(deps, { host: config.host, webDir: config.webDir, gate });
     const { http, port } = await listen(app.fetch, config);
-    const standIns = startStandIns(deps, `http://${loopbackOf(config.host)}:${port}`);
+    const standIns = alone ? startStandIns(deps, `http://${loopbackOf(config.host)}:${port}`) : null;
     const stop = async (): Promise<void> => {
       streams.close();
-      await standIns.stop();
+      await standIns?.stop();
       await closeHttp(http);
-      await holdSimulatedClocks(deps, true).catch(() => undefined);
+      if (alone) await holdSimulatedClocks(deps, true).catch(() => undefined);
       await database.stop();
     };
     return { address: `http://${config.host.includes(":") ? `[${config.host}]` : config.host}:${port}`, databasePid: database.pid, stop };

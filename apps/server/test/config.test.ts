@@ -32,6 +32,13 @@ describe("settings", () => {
       database: "bench",
     });
   });
+  it("take encryption of a database as asked, and refuse what would be left unheeded", () => {
+    expect(targetOf("mysql://u:p@db/bench?ssl=true").ssl).toEqual({ rejectUnauthorized: true });
+    expect(targetOf("mysql://u:p@db/bench").ssl).toBeUndefined();
+    expect(() => targetOf("mysql://u:p@db/bench?tls=1")).toThrow("DATABASE_URL has an option that is not known here: tls");
+    expect(() => targetOf("mysql://u:p@db/bench?ssl=no")).toThrow("it can be ssl=true");
+    expect(() => targetOf("mysql://u:p@db")).toThrow("names no database");
+  });
 });
 
 describe("writing", () => {

@@ -1,14 +1,24 @@
 // A database that hangs answers nothing and dies of nothing: its callers would wait for ever. It is asked a small question on a connection of its own; twice
-// without an answer, and it is taken for dead.
+// without an answer, and it is taken for dead. The question is a named lock: the one server that holds it keeps the clocks and the stand-ins of the bench; a
+// second server on the same database must leave them alone. The lock goes with its connection.
 
-import type { ConnectionTarget } from "./connection.ts";
+import type { ConnectionTarget, Db } from "./connection.ts";
 import { connect } from "./connection.ts";
 
 const EVERY_MS = 1000;
 const ANSWER_WITHIN_MS = 3500;
 
+const LOCK = "keep_rolling_server";
+
 export interface Watch {
+  /** Whether this server holds the database alone; asked once, at the start. */
+  alone(): Promise<boolean>;
   stop(): Promise<void>;
+}
+
+async function holds(db: Db): Promise<boolean> {
+  const [[row]] = (await db.raw("select get_lock(concat(database(), '.', ?), 0) as got", [LOCK])) as [[{ got: number | null }]];
+  return row.got === 1;
 }
 
 /** `hung` is called once for each time it hangs; what it does should end the hanging. */
@@ -19,7 +29,7 @@ export function watchDatabase(target: ConnectionTarget, hung: () => void, everyM
     let late: NodeJS.Timeout | undefined;
     // Away is not hanging: a server that refuses is being started again by others.
     const answered = await Promise.race([
-      db.raw("select 1").then(
+      holds(db).then(
         () => true,
         () => true,
       ),
@@ -40,6 +50,7 @@ export function watchDatabase(target: ConnectionTarget, hung: () => void, everyM
   timer = setTimeout(() => void ask(), everyMs);
   timer.unref();
   return {
+    alone: () => holds(db),
     stop: async () => {
       stopped = true;
       clearTimeout(timer);

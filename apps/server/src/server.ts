@@ -45,7 +45,7 @@ async function openDatabase(config: Config, log: Logger): Promise<Database> {
     const watch = watchDatabase(target, () => log.error("the database does not answer: it hangs, or is overloaded"));
     return {
       db,
-      alone: watch.alone,
+      alone: () => watch.alone(),
       pid: () => undefined,
       stop: async () => {
         await watch.stop();
@@ -69,7 +69,7 @@ async function openDatabase(config: Config, log: Logger): Promise<Database> {
   });
   return {
     db,
-    alone: watch.alone,
+    alone: () => watch.alone(),
     pid: () => server.pid(),
     stop: async () => {
       await watch.stop();

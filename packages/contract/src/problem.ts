@@ -19,7 +19,6 @@ export const PROBLEM_CODES = [
   "database-away",
   "cannot-record",
   "bad-range",
-  "carries-position",
   "bad-archive",
   "archive-conflicts",
   "storage-full",

@@ -89,7 +89,8 @@ type Issue = Readonly<{ path: PropertyKey[]; message: string; code?: string; err
 /** Of the kinds a mark could be, the one it fails least says what is wrong. */
 function tellingIssue(issues: readonly Issue[]): Issue | undefined {
   const [issue] = issues;
-  const nearest = issue?.errors?.reduce((least, branch) => (branch.length < least.length ? branch : least));
+  // A kind that is missing leaves no branch to be near to.
+  const [nearest] = [...(issue?.errors ?? [])].sort((a, b) => a.length - b.length);
   return nearest === undefined ? issue : tellingIssue(nearest);
 }
 

@@ -63,5 +63,18 @@ test("paired by a code, without a secure context: everything is kept and sent", 
   const stranger = await (await browser.newContext()).newPage();
   await stranger.goto(`${phoneUrl}/pair#${code}`);
   await expect(stranger.getByText("A code is good once and for five minutes.")).toBeVisible();
+
+  // Both are listed; the phone is ended from the desk, and the desk logs itself out.
+  await page.goto(`${server.url}/data`);
+  const logins = page.getByRole("region", { name: "Who is let in" });
+  await expect(logins.getByRole("listitem")).toHaveCount(2);
+  await logins.getByRole("button", { name: /^End the login of/ }).click();
+  await expect(logins.getByRole("listitem")).toHaveCount(1);
+  await expect(async () => {
+    await phone.reload();
+    await expect(phone.getByRole("heading", { name: "Passphrase of this bench" })).toBeVisible({ timeout: 2000 });
+  }).toPass();
+  await logins.getByRole("button", { name: "Log out of this device" }).click();
+  await expect(page.getByRole("heading", { name: "Passphrase of this bench" })).toBeVisible();
   await context.close();
 });

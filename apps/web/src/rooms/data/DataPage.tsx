@@ -52,9 +52,9 @@ export function DataPage() {
           <Part id="device" title="This device">
             <ThisDevice />
           </Part>
-          <Part id="backup" title="Copies of the database">
+          <Part id="backup" title="Copies of the bench">
             <p>
-              <code className="num">npm run backup</code> writes a copy while it runs, with the database's own tools;{" "}
+              <code className="num">npm run backup</code> writes a copy of the database and the pictures while it runs;{" "}
               <code className="num">npm run restore -- FILE</code> puts one back. Keep copies on another disk.
             </p>
           </Part>

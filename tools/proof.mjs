@@ -19,6 +19,7 @@ const STEPS = [
     "--faults",
     "1000",
   ]),
+  ["two thousand hostile archives", "npx", "vitest", "run", "--project", "server", "apps/server/test/hostileArchive.test.ts"],
   ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
   ["benchmark", "npm", "run", "bench"],
 ];

@@ -2,6 +2,7 @@
 
 import {
   accessSync,
+  chmodSync,
   constants,
   existsSync,
   linkSync,
@@ -95,6 +96,8 @@ async function main() {
   try {
     mkdirSync(dataDir, { recursive: true, mode: 0o700 });
     accessSync(dataDir, constants.W_OK);
+    // Made by a former version, others of this computer could read it.
+    chmodSync(dataDir, 0o700);
   } catch (error) {
     throw new SetupError(
       `The data folder ${dataDir} cannot be written to (${error.code}). Give another by DATA_DIR, or its rights. Nothing was started.`,

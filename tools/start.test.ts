@@ -2,7 +2,7 @@
 // a leftover one, Ctrl+C. Nothing is installed here; the set-up is the fresh clone's test.
 
 import { existsSync } from "node:fs";
-import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
+import { chmod, mkdir, readdir, readFile, stat, writeFile } from "node:fs/promises";
 import net from "node:net";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
@@ -65,11 +65,13 @@ describe("npm start", () => {
 
   it("clears a half-made database and says what to do about a taken port", async () => {
     await mkdir(path.join(dataDir, "own/mariadb.new-1/mysql"), { recursive: true });
+    await chmod(path.join(dataDir, "own"), 0o755);
     await writeFile(path.join(dataDir, "lock.json"), JSON.stringify({ pid: process.pid }));
     const blocker = net.createServer().listen(PORT, "127.0.0.1");
     const blocked = start("--port", String(PORT));
     expect(await blocked.exit).toBe(1);
     expect(blocked.output()).toContain(`Port ${PORT} is taken by another program. Start with another one: npm start -- --port ${PORT + 1}`);
+    expect(((await stat(path.join(dataDir, "own"))).mode & 0o777).toString(8)).toBe("700");
     await new Promise((done) => blocker.close(done));
     const again = start("--port", String(PORT));
     await again.says(stands);

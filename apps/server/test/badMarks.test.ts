@@ -1,10 +1,12 @@
 // One bad mark costs itself: never its device's queue, never another's run, never the export.
 
 import { practiceStart } from "@keep-rolling/demo";
+import { runMarksReply } from "@keep-rolling/contract/runs";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { TestBench } from "./bench.ts";
 import { allRuns, presser, testBench } from "./bench.ts";
+import { readWhole } from "./wholeArchive.ts";
 
 let bench: TestBench;
 beforeAll(async () => void (bench = await testBench()));
@@ -105,5 +107,34 @@ describe("a bad mark among good ones", () => {
     } finally {
       await bench.db.raw("alter table mark drop constraint foreseen_by_nobody");
     }
+  });
+});
+
+describe("what a former version let in", () => {
+  it("is read, listed and taken out like everything else", async () => {
+    const { runId, press, batch } = presser();
+    const reading = press("reading", 2000, { shellC: 40 });
+    await bench.call(
+      "POST",
+      "/api/marks",
+      batch(press("start", 1000, practiceStart()), reading, press("end", 3000, { cause: "card full" })),
+    );
+    const parentRunId = uuidv7().toUpperCase();
+    await bench
+      .db("mark")
+      .where({ id: reading.id })
+      .update({ body: JSON.stringify({ shellC: 1e308 }) });
+    await bench
+      .db("mark")
+      .where({ run_id: runId, kind: "start" })
+      .update({ body: JSON.stringify({ ...practiceStart(), parentRunId }) });
+    const run = (await allRuns(bench)).find((r) => r.run.id === runId);
+    // As the page reads it: a reply that does not fit would leave the page empty.
+    expect(runMarksReply.safeParse({ runs: [{ id: runId, marks: run?.marks, gauge: [], told: [] }] }).success).toBe(true);
+    expect(run?.marks[1]?.mark.body).toEqual({ shellC: 1e308 });
+    const reply = await bench.app.request("http://127.0.0.1/api/archive", { headers: { host: "127.0.0.1" } });
+    expect(reply.status).toBe(200);
+    const { tables } = await readWhole(new Uint8Array(await reply.arrayBuffer()));
+    expect(tables.marks.filter((l) => l.mark.runId === runId)).toHaveLength(3);
   });
 });

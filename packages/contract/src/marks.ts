@@ -1,7 +1,7 @@
 // The mark on the wire: schemas tied to the core's types. What fails here is set aside, never dropped.
 
 import { factEnvelope } from "./facts.ts";
-import { idSchema, measured, millis, sha256Schema } from "./primitives.ts";
+import { idSchema, millis, sha256Schema } from "./primitives.ts";
 import { conditionSnapshot, continuityRule, modeSnapshot, protocolSnapshot, unitSnapshot } from "./snapshots.ts";
 import {
   AMBIENT_BASES,
@@ -38,7 +38,7 @@ export const ambientSchema = z.strictObject({
 export const startStateSchema = z.strictObject({
   state: z.enum(START_STATES),
   by: z.enum(START_STATE_BASES),
-  value: measured.optional(),
+  value: z.number().optional(),
 });
 
 export const startBody = z.strictObject({
@@ -56,13 +56,13 @@ export const startBody = z.strictObject({
 }) satisfies z.ZodType<StartBody>;
 
 const readingFields = {
-  ambientC: measured.optional(),
-  humidityPct: measured.optional(),
-  shellC: measured.optional(),
-  gauge: measured.optional(),
-  batteryPct: measured.optional(),
-  countdownSec: measured.optional(),
-  freeGb: measured.optional(),
+  ambientC: z.number().optional(),
+  humidityPct: z.number().optional(),
+  shellC: z.number().optional(),
+  gauge: z.number().optional(),
+  batteryPct: z.number().optional(),
+  countdownSec: z.number().optional(),
+  freeGb: z.number().optional(),
 };
 
 const noteText = z.string().max(4000);

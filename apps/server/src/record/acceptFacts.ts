@@ -14,6 +14,7 @@ import { acceptOne } from "./acceptOne.ts";
 import type { Aggregate, Stored } from "./aggregate.ts";
 import { idOf } from "./aggregate.ts";
 import { keepIssue, noteDeviceEvent } from "./issueStore.ts";
+import { outOfBounds } from "./bounds.ts";
 import type { Recent } from "./recent.ts";
 import { takeFacts } from "./takeFacts.ts";
 
@@ -80,7 +81,10 @@ function readFact(aggregates: readonly Aggregate[], sent: unknown): Parsed {
   const aggregate = aggregates.find((a) => a.field in given) ?? aggregates[0];
   if (aggregate === undefined) return { id, reason: "nothing takes marks here" };
   const parsed = aggregate.schema.safeParse(raw);
-  if (parsed.success) return { aggregate, fact: parsed.data as Fact };
+  if (parsed.success) {
+    const reason = outOfBounds(parsed.data);
+    return reason === null ? { aggregate, fact: parsed.data as Fact } : { id, reason };
+  }
   const issue = tellingIssue(parsed.error.issues);
   return { id, reason: `${issue?.path.map(String).join(".") ?? ""} ${issue?.message ?? "not a mark"}`.trim().slice(0, 180) };
 }

@@ -9,6 +9,7 @@ import type { Tally } from "../rooms/data/index.ts";
 import { grouped } from "../rooms/data/index.ts";
 import type { Aggregate, Stored } from "./aggregate.ts";
 import { idOf } from "./aggregate.ts";
+import { shoutedId } from "./bounds.ts";
 import { readFacts } from "./factStore.ts";
 import { takeFacts } from "./takeFacts.ts";
 
@@ -21,7 +22,12 @@ export async function mergeFacts(
   tally: Tally,
 ): Promise<{ id: string; fresh: boolean }[]> {
   const grown: { id: string; fresh: boolean }[] = [];
-  for (const [id, group] of grouped(lines, (l) => idOf(a, l.fact))) {
+  for (const { fact, line } of lines.filter((l) => shoutedId(l.fact)))
+    tally.conflict(table, fact.id, "ids are written in lower case", line);
+  for (const [id, group] of grouped(
+    lines.filter((l) => !shoutedId(l.fact)),
+    (l) => idOf(a, l.fact),
+  )) {
     const sorted = [...group].sort((x, y) => x.seq - y.seq);
     if (await allHere(tx, a, id, sorted)) {
       tally.same(table, sorted.length);

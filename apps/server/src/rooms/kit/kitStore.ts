@@ -6,6 +6,8 @@ import type { Kit, KitEntity, UnitEvent } from "@keep-rolling/contract/kit";
 import { kitReply } from "@keep-rolling/contract/kit";
 import type { Db, Tx } from "../../db/connection.ts";
 import { wholeCharacters } from "../../http/plainJson.ts";
+import { Refusal } from "../../http/refusal.ts";
+import { shoutedId } from "../../record/bounds.ts";
 
 const TABLES: Readonly<Record<KitEntity, string>> = {
   models: "camera_model",
@@ -62,6 +64,8 @@ const LATER: Partial<Record<KitEntity, Row>> = {
 };
 
 export async function saveRow(tx: Tx, entity: KitEntity, given: { id: string } & Row, rev: number, savedMs: number): Promise<void> {
+  if (shoutedId(given))
+    throw new Refusal(422, "bad-body", "Some values cannot be used", "Ids are written in lower case. Nothing was changed.");
   const doc = wholeCharacters(given);
   const row = { ...LATER[entity], ...toRow(doc), rev };
   if (rev === 1) await tx(TABLES[entity]).insert(row);

@@ -8,7 +8,7 @@ import exifr from "exifr";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { sha256Of } from "../src/media/folder.ts";
-import { pictureOf } from "../src/media/pictures.ts";
+import { pictureOf } from "@keep-rolling/core/pictures";
 import type { TestBench } from "./bench.ts";
 import { testBench } from "./bench.ts";
 

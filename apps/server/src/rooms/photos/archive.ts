@@ -1,8 +1,8 @@
 import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import { PHOTO_MAX_BYTES } from "@keep-rolling/contract/photos";
 import type { Tx } from "../../db/connection.ts";
-import type { Picture } from "../../media/pictures.ts";
-import { pictureOf } from "../../media/pictures.ts";
+import type { Picture } from "@keep-rolling/core/pictures";
+import { pictureOf } from "@keep-rolling/core/pictures";
 import type { AnyPart, Archive, Shape } from "../data/index.ts";
 import { plainPart, readPlain } from "../data/index.ts";
 

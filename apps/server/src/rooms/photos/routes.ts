@@ -9,7 +9,7 @@ import type { Deps } from "../../deps.ts";
 import { check, readBytes } from "../../http/body.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { addBlob, findBlob } from "../../media/blobStore.ts";
-import { pictureOf } from "../../media/pictures.ts";
+import { pictureOf } from "@keep-rolling/core/pictures";
 
 const TYPES = /^image\/(jpeg|png)\b/i;
 
@@ -41,5 +41,5 @@ async function sendPhoto(c: Context, deps: Deps, sha256: string): Promise<Respon
   c.header("content-type", picture.mime);
   // Its name is its content: it never changes.
   c.header("cache-control", "private, max-age=31536000, immutable");
-  return c.body(new Uint8Array(bytes));
+  return c.body(new Uint8Array(picture.bytes));
 }

@@ -1,6 +1,7 @@
 // Pictures on this device until the server has them: drawn anew before anything else, so that nothing of the file but the picture itself is
 // kept; named by their content; stored here first, then sent until acknowledged.
 
+import { pictureOf } from "@keep-rolling/core/pictures";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import type { DBSchema, IDBPDatabase } from "idb";
@@ -21,8 +22,12 @@ const store = (): Promise<IDBPDatabase<Schema>> =>
 
 /** Rejects with a sentence when the file is no picture this browser can draw. */
 export async function keepPicture(file: Blob): Promise<string> {
-  const picture = await drawnAnew(file);
-  const hash = bytesToHex(sha256(new Uint8Array(await picture.arrayBuffer())));
+  const drawn = await drawnAnew(file);
+  // A browser may write more than the picture into it; the server would take that away, and the name is the content.
+  const plain = pictureOf(new Uint8Array(await drawn.arrayBuffer()));
+  if (plain === null) throw new Error("This browser cannot write the picture as one that is kept. Nothing was stored.");
+  const picture = new Blob([new Uint8Array(plain.bytes)], { type: plain.mime });
+  const hash = bytesToHex(sha256(plain.bytes));
   const db = await store();
   const tx = db.transaction("pictures", "readwrite", { durability: "strict" });
   await Promise.all([tx.store.put({ sha256: hash, picture, sent: false }), tx.done]);

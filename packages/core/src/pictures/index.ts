@@ -1,0 +1,2 @@
+export type { Picture } from "./rebuilt.ts";
+export { pictureOf } from "./rebuilt.ts";

@@ -19,7 +19,8 @@ describe("the watch over a database", () => {
     const third = watchDatabase(targetOfDb(other), never);
     expect(await third.alone()).toBe(true);
     await first.stop();
-    expect(await second.alone()).toBe(true);
-    await Promise.all([second.stop(), third.stop(), db.destroy(), other.destroy()]);
+    const next = watchDatabase(target, never);
+    expect(await next.alone()).toBe(true);
+    await Promise.all([second.stop(), next.stop(), third.stop(), db.destroy(), other.destroy()]);
   });
 });

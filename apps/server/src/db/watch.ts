@@ -21,15 +21,19 @@ async function holds(db: Db): Promise<boolean> {
   return row.got === 1;
 }
 
+const answers = (db: Db): Promise<boolean> => db.raw("select 1").then(() => true);
+
 /** `hung` is called once for each time it hangs; what it does should end the hanging. */
 export function watchDatabase(target: ConnectionTarget, hung: () => void, everyMs = EVERY_MS, withinMs = ANSWER_WITHIN_MS): Watch {
   let [silent, stopped, db] = [0, false, connect(target, 1)];
   let timer: NodeJS.Timeout | undefined;
+  /** Once it is known that another server keeps this bench, the lock is not taken over unseen when that one is gone. */
+  let question: (db: Db) => Promise<boolean> = holds;
   const ask = async (): Promise<void> => {
     let late: NodeJS.Timeout | undefined;
     // Away is not hanging: a server that refuses is being started again by others.
     const answered = await Promise.race([
-      holds(db).then(
+      question(db).then(
         () => true,
         () => true,
       ),
@@ -43,14 +47,24 @@ export function watchDatabase(target: ConnectionTarget, hung: () => void, everyM
       void db.destroy().catch(() => undefined);
       db = connect(target, 1);
     }
-    if (silent === 2) hung();
+    if (silent === 2) {
+      try {
+        hung();
+      } catch {
+        // It ended by itself meanwhile.
+      }
+    }
     timer = setTimeout(() => void ask(), everyMs);
     timer.unref();
   };
   timer = setTimeout(() => void ask(), everyMs);
   timer.unref();
   return {
-    alone: () => holds(db),
+    alone: async () => {
+      const mine = await holds(db);
+      if (!mine) question = answers;
+      return mine;
+    },
     stop: async () => {
       stopped = true;
       clearTimeout(timer);

@@ -50,8 +50,8 @@ export interface Logins {
   of(token: string | undefined): Promise<Login | null>;
   list(): Promise<Login[]>;
   end(id: string): Promise<void>;
-  /** All but this one; null: all. */
-  endOthers(keep: string | null): Promise<void>;
+  /** All but this one. */
+  endOthers(keep: string): Promise<void>;
 }
 
 const shaOf = (token: string): string => createHash("sha256").update(token).digest("hex");
@@ -108,10 +108,7 @@ export function loginsOf(db: Db, passphrase: string, now: () => number): Logins 
       known.clear();
     },
     endOthers: async (keep) => {
-      await db("login")
-        .whereNull("ended_ms")
-        .andWhereNot({ id: keep ?? "" })
-        .update({ ended_ms: now() });
+      await db("login").whereNull("ended_ms").andWhereNot({ id: keep }).update({ ended_ms: now() });
       known.clear();
     },
   };

@@ -86,7 +86,8 @@ export function passphraseGate(passphrase: string | undefined, db: Db, now: () =
         return c.json({ ok: true });
       });
       app.post("/api/logins/end-others", async (c) => {
-        await logins.endOthers((await loginOf(c))?.id ?? null);
+        const here = await loginOf(c);
+        if (here !== null) await logins.endOthers(here.id);
         return c.json({ ok: true });
       });
     },

@@ -110,7 +110,15 @@ async function backup(dataDir, file, bench) {
 }
 
 const [DUMP, MEDIA] = ["database.sql.gz", "media"];
-const tar = (...args) => ended(spawn("tar", args, { stdio: ["ignore", "ignore", "pipe"] }), "tar");
+/** Code 1: a file changed or went while it was packed, as a picture that was just being written does; it is in the next copy. */
+const tar = (...args) =>
+  new Promise((done, fail) => {
+    const child = stoppable(spawn("tar", args, { stdio: "ignore" }));
+    child.once("error", fail);
+    child.once("exit", (code) =>
+      code === 0 || (code === 1 && args[0] === "--create") ? done() : fail(new SetupError(`tar ended with ${code}.`)),
+    );
+  });
 
 /** A copy of former versions is the packed dump alone. */
 function isDumpAlone(file) {

@@ -128,6 +128,33 @@ describe("a hostile archive", () => {
     expect(await names()).toEqual(before);
     expect((await reportOf(to, renamed(to.deps.now() + 1000))).notes.join(" ")).toContain("is replaced by the archive's later version");
   });
+  it("is told from one of ours that packs well: a large plan saved over and over comes in again", async () => {
+    const busy = await bench();
+    const cell = () => ({
+      id: uuidv7(),
+      unitId: uuidv7(),
+      modeId: uuidv7(),
+      conditionId: uuidv7(),
+      protocolId: uuidv7(),
+      trials: 3,
+      skip: null,
+    });
+    const plan = { id: uuidv7(), archived: false, name: "P", bench: "real", cells: Array.from({ length: 90 }, cell) };
+    expect((await busy.call("PUT", `/api/kit/plans/${plan.id}`, plan, { "if-match": '"0"' })).status).toBe(200);
+    const versions = Array.from({ length: 400 }, (_, i) => ({
+      entity: "plans",
+      entity_id: plan.id,
+      rev: i + 2,
+      doc: JSON.stringify({ ...plan, name: `P ${i}` }),
+      saved_ms: busy.deps.now() - 1000 + i,
+    }));
+    await busy.db.batchInsert("kit_version", versions, 50);
+    const own = await take(busy);
+    expect(Math.max(...Object.values(unzipSync(own)).map((file) => file.length / zipSync({ file }).length))).toBeGreaterThan(100);
+    const reply = await preview(await bench(), own);
+    expect(reply.status).toBe(200);
+    expect((reply.json as ImportReport).tables.find((t) => t.table === "kit")?.add).toBeGreaterThanOrEqual(401);
+  });
   it("with anything in it changed at random: refused or previewed, never an error; stored, it can be taken out again", async () => {
     const to = await bench();
     const random = randomFrom(20_261_127);

@@ -73,7 +73,8 @@ export function plainPart<T extends ArchiveTable>(table: T, shape: Shape<T>, twi
     csv: [twinOf(table, pages, twin)],
     merge: async (tx, incoming, { tally, nowMs }) => {
       const keyOf = (line: Row): string => JSON.stringify(shape.key.map((field) => line[field as string]));
-      const ours = new Map<string, Row>((await readPlain(tx, table, shape)).map((line) => [keyOf(line), line]));
+      // As they stand, whether a line of today or not: a row of a former version still takes its id.
+      const ours = new Map<string, Row>((await orderedRows(tx, shape)).map((row) => [keyOf(fieldsOf(shape, row)), fieldsOf(shape, row)]));
       for await (const lines of incoming) {
         const fresh: Row[] = [];
         for (const line of lines as readonly Row[]) {
@@ -139,12 +140,15 @@ function orderedRows<T extends ArchiveTable>(tx: Tx, shape: Shape<T>, where: Fil
 
 /** None for a row that a former version let in and that no archive could bring back: it is kept in the list of problems, and the others go on. */
 function lineOf<T extends ArchiveTable>(table: T, shape: Shape<T>, row: Row, problems: string[]): ArchiveLine<T>[] {
-  const line = Object.fromEntries(columnsOf(shape).map(([field, [column, kind]]) => [field, out(row[column], kind)]));
+  const line = fieldsOf(shape, row);
   const parsed = archiveLines[table].safeParse(line);
   if (parsed.success) return [parsed.data as ArchiveLine<T>];
   problems.push(`A row of ${table} is no line of an archive and is only here: ${JSON.stringify(line)}`);
   return [];
 }
+
+const fieldsOf = <T extends ArchiveTable>(shape: Shape<T>, row: Row): Row =>
+  Object.fromEntries(columnsOf(shape).map(([field, [column, kind]]) => [field, out(row[column], kind)]));
 
 const out = (value: unknown, kind: Kind | undefined): unknown =>
   kind === "date" ? (value instanceof Date ? value.getTime() : null) : (value ?? null);

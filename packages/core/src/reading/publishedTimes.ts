@@ -32,7 +32,7 @@ export interface Differing {
   what: "theirs longer" | "theirs shorter";
   runId: string;
   ourSec: number;
-  /** Heat did not end ours: it lasted at least this. */
+  /** Heat did not end ours, or nobody saw when: it lasted at least this. */
   atLeast: boolean;
   /** Known differences that work the other way. */
   against: DirectedCause[];
@@ -67,7 +67,7 @@ function reasons(figure: Figure, ours: RunRecord, wanted: 1 | -1): Omit<Differin
       if (able(cause, ours, wanted)) ask.push(cause);
     } else if (steps !== 0) (Math.sign(steps) * WAY[cause] === wanted ? could : against).push(cause);
   }
-  return { runId: ours.runId, ourSec: ours.timeSec, atLeast: ours.lasted.kind === "censored", against, could, ask };
+  return { runId: ours.runId, ourSec: ours.timeSec, atLeast: ours.lasted.kind !== "exact", against, could, ask };
 }
 
 /** Whether the cause, unsaid by them, can differ from ours in the wanted direction: what ours had already cannot have come on top. */

@@ -10,7 +10,7 @@ export function fewWords(f: FewRuns): string {
     case "nothing to hold it against":
       return "No run of yours counts here yet.";
     case "ours had not ended":
-      return "Your runs were cut before that, so they do not contradict it.";
+      return "No run of yours tells: each was cut before that, or its end is not known closely enough. So none contradicts it.";
     case "no difference":
       return "Your runs do not differ from it: nothing to explain.";
     case "theirs longer":
@@ -25,7 +25,11 @@ function differingWords(f: Differing): string {
     all
       .map((c) => (c === "codec" ? c : c === "ambient" ? "the ambient" : c === "start heat" ? "the start state" : causeWords(c)))
       .join(", ");
-  const ours = `Even your ${longer ? "shortest" : "longest"} run, ${f.atLeast ? "at least " : ""}${formatHms(f.ourSec * 1000)}, lasted ${longer ? "longer" : "less long"}.`;
+  const time = `${f.atLeast ? "at least " : ""}${formatHms(f.ourSec * 1000)}`;
+  // Runs cut before theirs are not in it: they may be shorter than the shortest, or longer than the longest, that tell.
+  const ours = longer
+    ? `No run of yours is known to have ended by heat so early: the shortest that tells lasted ${time}.`
+    : `Longer than any run of yours that tells: of those that heat ended before it the longest lasted ${time}.`;
   const against =
     f.against.length === 0
       ? ""

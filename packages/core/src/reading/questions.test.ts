@@ -256,7 +256,7 @@ describe("a published time beside few runs", () => {
     const f = besideFew(theirs(2700, { says: { start: "warm", sun: "none", air: "still", screen: "lit" } }), one);
     expect(f).toMatchObject({ what: "theirs shorter", runId: "o", ourSec: 4800, against: ["ambient"], could: ["start heat"] });
     expect(fewWords(f)).toBe(
-      "Even your shortest run, 1:20:00, lasted longer. Known and against it: the ambient; it cannot be the reason. It could be: the start state; how much it does, too few runs say. Not said, ask for: codec.",
+      "No run of yours is known to have ended by heat so early: the shortest that tells lasted 1:20:00. Known and against it: the ambient; it cannot be the reason. It could be: the start state; how much it does, too few runs say. Not said, ask for: codec.",
     );
   });
   it("is no difference within ours, or where more than a time was reached; a run cut before it tells nothing", () => {
@@ -268,6 +268,11 @@ describe("a published time beside few runs", () => {
     expect(besideFew(theirs(2700), records(cut, made("d", { sec: 3000 })))).toMatchObject({ what: "theirs shorter", runId: "d" });
     const past = made("p", { sec: 3000, cause: "card full" });
     expect(besideFew(theirs(2700), records(past))).toMatchObject({ what: "theirs shorter", atLeast: true });
+    // Longer than what heat ended, but shorter than what was cut: said of those that tell alone.
+    const later = made("l", { sec: 2600, cause: "card full" });
+    expect(fewWords(besideFew(theirs(2700), records(made("e", { sec: 2400 }), later)))).toMatch(
+      /^Longer than any run of yours that tells: .* the longest lasted 0:40:00\./,
+    );
   });
   it("of no time, or beside no run, is held against nothing", () => {
     for (const [figure, runs] of [
@@ -281,8 +286,11 @@ describe("a published time beside few runs", () => {
     const runs = records(made("a", { sec: 2400 }), made("hot", { sec: 2400, ambientC: 35 }), made("b", { sec: 9000, cause: "card full" }));
     const c = checkRating(none, runs, ASKED, 2000);
     expect(c).toMatchObject({ verdict: "no limit stated", fellShort: ["a"], atLeast: null, atMost: null, provedBy: null });
-    expect(ratingWords(c, 0.9)).toBe("The maker states no limit; one run here ended by heat all the same.");
-    expect(ratingWords(checkRating(none, [], ASKED, null), 0.9)).toMatch(/no run at its temperature ended by heat/);
+    expect(ratingWords(c, 0.9)).toBe("The maker states no limit; one run ended by heat all the same, in surroundings like its own.");
+    // No run at all is not a run without an end.
+    expect(ratingWords(checkRating(none, [], ASKED, null), 0.9)).toBe("The maker states no limit. No run of yours counts here yet.");
+    const lasted = records(made("b", { sec: 9000, cause: "card full" }));
+    expect(ratingWords(checkRating(none, lasted, ASKED, null), 0.9)).toMatch(/no run of yours is known to have ended by heat/);
   });
 });
 

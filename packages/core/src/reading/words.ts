@@ -218,12 +218,13 @@ export function ratingWords(c: RatingCheck, confidence: number): string {
       return `It does not hold: ${c.fellShort.length} of ${n} runs that can speak ended by heat before it; at most ${Math.ceil(100 * (c.atMost ?? 1))} % of runs reach it, ${sure}.`;
     case "cannot tell":
       return n === 0
-        ? "No run can speak about it: none ended by heat near its temperature, and none outlasted it."
+        ? "No run can speak about it yet: in surroundings like its own none outlasted it, and none is known to have ended by heat before it."
         : `Cannot tell: ${c.fellShort.length} of ${n} runs that can speak ended before it, too few to judge.`;
     case "no limit stated":
+      if (n === 0 && c.silent.length === 0) return "The maker states no limit. No run of yours counts here yet.";
       return n === 0
-        ? "The maker states no limit, and no run at its temperature ended by heat."
-        : `The maker states no limit; ${n === 1 ? "one run" : `${n} runs`} here ended by heat all the same.`;
+        ? "The maker states no limit, and no run of yours is known to have ended by heat in surroundings like its own."
+        : `The maker states no limit; ${n === 1 ? "one run" : `${n} runs`} ended by heat all the same, in surroundings like its own.`;
   }
 }
 

@@ -190,7 +190,7 @@ function Missing({ full, statement, limit }: { full: FullCell; statement: Statem
   const asks = [
     ...(unknown > 0 ? [`${unknown === 1 ? "1 run has" : `${unknown} runs have`} no start state: add it to the run and it counts`] : []),
     ...full.scatter.unsaid.filter((u) => u !== "start state not known").map(unsaidWords),
-    ...(low || limit === null ? [`more runs: the limit rises towards the typical time with each (see What next?)`] : []),
+    ...(low || limit === null ? [`more runs: as a rule the limit rises towards the typical time (see What next?)`] : []),
   ];
   if (asks.length === 0 || !statement.ok) return null;
   return <Reason title={low ? "Honest, but low. What is missing:" : "What would help:"} text={`${asks.join("; ")}.`} />;

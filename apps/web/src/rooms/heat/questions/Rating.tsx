@@ -41,7 +41,7 @@ export function Rating(a: Answerable) {
               what={`the rating (${statedWords(f.figure)})`}
               runIds={[...f.check.fellShort, ...f.check.outlasted]}
               runs={runs}
-              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the cells that are its condition. Where no limit is stated, runs that heat ended at its temperature are told, and no share is claimed."
+              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the cells that are its condition. Where no limit is stated, runs that heat ended in a room not more than 3 °C warmer and out of direct sun are told, and no share is claimed."
             />
           ),
       )}
@@ -60,14 +60,12 @@ function Rated({ f, confidence }: { f: FigureReading; confidence: number }) {
   return (
     <Reason
       title={`Rated ${statedWords(figure)}${at}.`}
-      text={
-        check === null
-          ? ""
-          : `${ratingWords(check, confidence)} ${check.silent.length > 0 ? `${check.silent.length} runs cannot speak about it.` : ""}`
-      }
+      text={check === null ? "" : `${ratingWords(check, confidence)} ${silentWords(check.silent.length)}`}
     />
   );
 }
+
+const silentWords = (n: number): string => (n === 0 ? "" : n === 1 ? "One run cannot speak about it." : `${n} runs cannot speak about it.`);
 
 function Outside({ f, typicalSec }: { f: FigureReading; typicalSec: number | null }) {
   const { temperature } = useSettings();

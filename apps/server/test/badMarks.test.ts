@@ -64,6 +64,13 @@ describe("a bad mark among good ones", () => {
     const run = (await allRuns(bench)).find((r) => r.run.id === runId);
     expect(run?.run.status).toBe("rolling");
   });
+  it("a device's own number in its order may be as large as it likes: one whose store did not answer counts from a moment far off", async () => {
+    const { press, batch } = presser();
+    const start = press("start", 1000, practiceStart(), { deviceSeq: 234_369_994_869_773 });
+    const last = press("note", 2000, { text: "kept in hand" }, { deviceSeq: Number.MAX_SAFE_INTEGER });
+    const reply = await bench.call("POST", "/api/marks", batch(start, last));
+    expect(outcomesOf(reply).map((o) => o.outcome)).toEqual(["stored", "stored"]);
+  });
   it("numbers beyond all measure are set aside, odd ones are findings, and everything can still be taken out", async () => {
     const { press, batch } = presser();
     const reply = await bench.call(

@@ -82,7 +82,7 @@ function readFact(aggregates: readonly Aggregate[], sent: unknown): Parsed {
   if (aggregate === undefined) return { id, reason: "nothing takes marks here" };
   const parsed = aggregate.schema.safeParse(raw);
   if (parsed.success) {
-    const reason = outOfBounds(parsed.data);
+    const reason = outOfBounds(parsed.data as Fact);
     return reason === null ? { aggregate, fact: parsed.data as Fact } : { id, reason };
   }
   const issue = tellingIssue(parsed.error.issues);

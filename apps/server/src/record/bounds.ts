@@ -9,10 +9,10 @@ const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 export const shoutedId = (value: unknown): boolean =>
   some(value, (v, key) => ID_KEY.test(key) && typeof v === "string" && UUID.test(v) && v !== v.toLowerCase());
 
-/** The reason, or null. `fact` must not be deep. */
-export function outOfBounds(fact: unknown): string | null {
+/** The reason, or null. `fact` must not be deep. Of the envelope its schema bounds what needs it: a number in a device's own order is as large as it likes. */
+export function outOfBounds(fact: { body: unknown }): string | null {
   if (shoutedId(fact)) return "ids are written in lower case";
-  return some(fact, (v) => typeof v === "number" && Math.abs(v) > MOST) ? "a number in it is beyond all measure" : null;
+  return some(fact.body, (v) => typeof v === "number" && Math.abs(v) > MOST) ? "a number in it is beyond all measure" : null;
 }
 
 /** Whether any value within holds; items of a list bear the key of their list. */

@@ -39,6 +39,22 @@ describe("who may speak", () => {
     expect(eligible(runs, "shutdown").counted.map((r) => r.event)).toEqual([1, 0]);
     expect(eligible(runs, "batteryEmpty").counted.map((r) => r.event)).toEqual([0, 1]);
   });
+  it("keeps apart what may have been heat from what was something else", () => {
+    const maybe = (endpoint: "shutdown" | "batteryEmpty" | "firstWarning", ...marks: Mark[]) =>
+      eligible([run("a", ...marks)], endpoint).counted[0]?.maybeByMs;
+    expect(maybe("shutdown", start(0), end(50, "unknown"))).toBe(50_000);
+    expect(maybe("batteryEmpty", start(0), end(50, "unknown"))).toBe(50_000);
+    expect(maybe("firstWarning", start(0), end(50, "unknown"))).toBeNull();
+    expect(maybe("shutdown", start(0), end(50, "card full"))).toBeNull();
+    expect(maybe("shutdown", start(0), end(50))).toBeNull();
+    const hot = mark("end", 50, { cause: "tester stopped", becauseHot: true });
+    expect(maybe("shutdown", start(0), hot)).toBe(50_000);
+    expect(maybe("batteryEmpty", start(0), hot)).toBeNull();
+    // Broken by a gap: by then at the latest, though the run itself counts to the gap alone.
+    expect(eligible([run("g", start(0), gap(20, "off"), resume(30), end(90, "unknown"))], "shutdown").counted).toMatchObject([
+      { event: 0, timeMs: { lo: 20_000 }, noLaterMs: null, maybeByMs: 80_000 },
+    ]);
+  });
   it("to the first warning stops at the warning even if a gap breaks the run later", () => {
     const broken = run("a", start(0), warning(30), gap(40, "off"), resume(45), end(90));
     expect(eligible([broken], "firstWarning").counted).toMatchObject([{ timeMs: { lo: 30_000 }, event: 1 }]);

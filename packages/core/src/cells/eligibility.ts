@@ -35,6 +35,8 @@ export interface Counted {
   because: (Observation & { ok: true })["because"];
   /** Broken by a gap, with the endpoint after it: unbroken it would have come no later, recorded ms. */
   noLaterMs: number | null;
+  /** Not counted as the endpoint, and yet it may have been by then, recorded ms. */
+  maybeByMs: number | null;
 }
 export interface LeftOut {
   runId: string;
@@ -69,7 +71,7 @@ function countedAs({ runId, fold }: CandidateRun, endpoint: Endpoint): Counted |
   if (fold.setup === null) return null;
   const seen = observe(fold, fold.setup.protocol.continuity, endpoint);
   if (!seen.ok || seen.timeMs.lo <= 0) return null;
-  return { runId, timeMs: seen.timeMs, event: seen.event, because: seen.because, noLaterMs: seen.noLaterMs };
+  return { runId, timeMs: seen.timeMs, event: seen.event, because: seen.because, noLaterMs: seen.noLaterMs, maybeByMs: seen.maybeByMs };
 }
 
 function exclusionOf({ fold, struck }: CandidateRun): Exclusion | null {

@@ -16,9 +16,11 @@ export interface Lasting extends Timed {
 }
 
 /** A found-off end and a shutdown after a gap are intervals; everything that is not the endpoint is "at least". */
-export function lastedOf({ timeMs, event, noLaterMs }: Pick<Counted, "timeMs" | "event" | "noLaterMs">, day: string | null): LimitRun {
+type Length = Pick<Counted, "timeMs" | "event" | "noLaterMs" | "maybeByMs">;
+export function lastedOf({ timeMs, event, noLaterMs, maybeByMs }: Length, day: string | null): LimitRun {
   const hiMs = event === 1 ? timeMs.hi : noLaterMs;
-  if (hiMs === null) return { kind: "censored", sec: timeMs.lo / 1000, day };
+  if (hiMs === null)
+    return { kind: "censored", sec: timeMs.lo / 1000, day, ...(maybeByMs === null ? {} : { maybeBySec: maybeByMs / 1000 }) };
   return hiMs > timeMs.lo
     ? { kind: "interval", loSec: timeMs.lo / 1000, hiSec: hiMs / 1000, day }
     : { kind: "exact", sec: timeMs.lo / 1000, day };

@@ -2,7 +2,7 @@
 
 import { cellKey, modeKey } from "../kit/index.ts";
 import type { StartBody } from "../runs/index.ts";
-import { isShutdown, PRESUMED, predictiveCurve, presumedLimitSec } from "../statistics/index.ts";
+import { isDoubtful, isShutdown, PRESUMED, predictiveCurve, presumedLimitSec, takenAsEnd } from "../statistics/index.ts";
 import type { LevelledRun } from "./cellReport.ts";
 import type { Ends, Known, PathAhead } from "./ends.ts";
 import type { CellLimit } from "./limit.ts";
@@ -61,8 +61,10 @@ function batteryFrom(s: Shared, setup: StartBody, records: readonly RunRecord[])
   const known = knownFrom(records, PRESUMED.battery);
   if (of.empty === 0) return { known, limit: null };
   const { share, confidence } = s.q.levels;
+  // Of an end nobody explained the reading that claims less.
   const runs = records.map((r) => r.lasted);
-  return { known, limit: { sec: presumedLimitSec(runs, PRESUMED.battery, share, confidence), by: "usual scatter", ...of } };
+  const sec = Math.min(...[runs, runs.map(takenAsEnd)].map((r) => presumedLimitSec(r, PRESUMED.battery, share, confidence)));
+  return { known, limit: { sec, by: "usual scatter", ...of } };
 }
 /** Relative spread of a card's time where the bitrate is the nominal one (common practice, no source). */
 const NOMINAL_BITRATE = 0.05;
@@ -93,9 +95,10 @@ function knownFrom(records: readonly RunRecord[], about: number): Known {
   const runs = records.map((r) => r.lasted);
   const ends = shutdownsIn(records);
   if (runs.length === 0) return { by: "nothing" };
-  if (ends > 0) return { by: "presumed", curve: predictiveCurve(runs, about), ends, outlasted: runs.length - ends };
+  const low = runs.some(isDoubtful) ? { low: predictiveCurve(runs.map(takenAsEnd), about) } : {};
+  if (ends > 0) return { by: "presumed", curve: predictiveCurve(runs, about), ends, outlasted: runs.length - ends, ...low };
   const reachedSec = records.map((r) => r.timeSec);
   const longest = { kind: "exact" as const, sec: Math.max(...reachedSec), day: null };
-  return { by: "outlasted", reachedSec, curve: predictiveCurve([longest], about), path: null };
+  return { by: "outlasted", reachedSec, curve: predictiveCurve([longest], about), path: null, ...low };
 }
 const shutdownsIn = (records: readonly RunRecord[]): number => records.filter((r) => isShutdown(r.lasted)).length;

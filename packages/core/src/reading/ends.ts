@@ -7,14 +7,14 @@ import { chanceAt, normalCdf, sdBetween } from "../statistics/index.ts";
 export const CAUSES = ["heat", "battery", "card"] as const;
 export type EndCauseName = (typeof CAUSES)[number];
 
-/** Plain data, so that it travels; seconds. */
+/** Plain data, so that it travels; seconds. `low`: as if this cause had ended the runs whose end nobody explained. */
 export type Known =
   /** The dependable limit's own posterior. */
   | { by: "limit"; curve: ChanceCurve; ends: number; outlasted: number }
   /** Ends, and how much cameras usually scatter. */
-  | { by: "presumed"; curve: ChanceCurve; ends: number; outlasted: number }
+  | { by: "presumed"; curve: ChanceCurve; ends: number; outlasted: number; low?: ChanceCurve }
   /** Never ended by it; `curve`: as if the longest had ended where it was cut. */
-  | { by: "outlasted"; reachedSec: number[]; curve: ChanceCurve; path: PathAhead | null }
+  | { by: "outlasted"; reachedSec: number[]; curve: ChanceCurve; path: PathAhead | null; low?: ChanceCurve }
   | { by: "size"; atSec: number; spread: number }
   | { by: "cannot end it" }
   | { by: "nothing" };
@@ -35,23 +35,30 @@ export interface Chance {
 /** Chance that this cause has not ended a recording by `sec`. */
 export function chanceOf(known: Known, sec: number): Chance {
   switch (known.by) {
-    case "limit":
-    case "presumed": {
+    case "limit": {
       const chance = chanceAt(known.curve, sec);
       return { lo: chance, hi: chance };
+    }
+    case "presumed": {
+      const chance = chanceAt(known.curve, sec);
+      return { lo: atLowest(chance, known.low, sec), hi: chance };
     }
     case "size": {
       const chance = sec <= 0 ? 1 : normalCdf(Math.log(known.atSec / sec) / known.spread);
       return { lo: chance, hi: chance };
     }
     case "outlasted":
-      return outlastedChance(known, sec);
+      return unexplained(outlastedChance(known, sec), known.low, sec);
     case "cannot end it":
       return { lo: 1, hi: 1 };
     case "nothing":
       return sec <= 0 ? { lo: 1, hi: 1 } : { lo: 0, hi: 1 };
   }
 }
+
+const atLowest = (chance: number, low: ChanceCurve | undefined, sec: number): number =>
+  low === undefined ? chance : Math.min(chance, chanceAt(low, sec));
+const unexplained = ({ lo, hi }: Chance, low: ChanceCurve | undefined, sec: number): Chance => ({ lo: atLowest(lo, low, sec), hi });
 
 function outlastedChance({ reachedSec, curve, path }: Known & { by: "outlasted" }, sec: number): Chance {
   const endSec = Math.max(...reachedSec);

@@ -24,6 +24,8 @@ const outlasted = (...min: number[]): Known => ({
   curve: predictiveCurve([{ kind: "exact", sec: Math.max(...min) * MIN, day: null }], PRESUMED.heat),
   path: null,
 });
+/** Some of whose runs may have ended by it, unsaid: as if they had, its chance is that of `low`. */
+const doubtful = (known: Known, low: Known): Known => ({ ...known, low: (low as Known & { by: "presumed" }).curve }) as Known;
 const card = (gb: number, mbps: number, spread = 0.02): Known => ({ by: "size", atSec: (8000 * gb) / mbps, spread });
 const mains: Known = { by: "cannot end it" };
 const nothing: Known = { by: "nothing" };
@@ -37,7 +39,7 @@ describe("what ends it first, in words", () => {
       unknown: "The battery could end it before: nothing is known of it at this length.",
       // It would say the same.
       aside: null,
-      ground: "heat: one such end, and how much cameras scatter; the card: size",
+      ground: "heat: one such end, and how much cameras usually scatter; the card: size",
     });
   });
   it("few ends give words, three give per cent", () => {
@@ -78,6 +80,16 @@ describe("what ends it first, in words", () => {
     // Three runs outlasted it: enough for a number; one did: words.
     expect(words(ends, 50).lead).toBe("The chance to hold 0:50 is about 97 %.");
     expect(words({ ...ends, battery: mains }, 70).lead).toBe("1:10 is open, or better.");
+  });
+  it("an end nobody explained widens the chance downwards, and raises none", () => {
+    const ends = { heat: doubtful(outlasted(30, 62), from("heat", 30, 62)), battery: mains, card: card(256, 100) };
+    expect(words(ends, 40).lead).toBe("0:40 is open, or better.");
+    const sure = completion({ ...ends, heat: outlasted(30, 62) }, 40 * MIN);
+    const read = completion(ends, 40 * MIN);
+    expect(read.lo).toBeLessThan(sure.lo - 0.2);
+    expect(read.hi).toBe(sure.hi);
+    const short = { ...ends, heat: doubtful(from("heat", 60, 61, 59, 62), from("heat", 20, 21, 19, 60, 61, 59, 62)) };
+    expect(words(short, 55).lead).toMatch(/^The chance to hold 0:55 is at least \d+ %/);
   });
 });
 

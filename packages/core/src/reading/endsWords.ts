@@ -39,7 +39,7 @@ export function endsWords(ends: Ends, sec: number): EndsWords {
         ? null
         : `${capital(list(unknown.map((c) => NAMES[c])))} could end it before: nothing is known of ${unknown.length === 1 ? "it" : "them"} at this length.`,
     aside: aside === lead ? null : aside,
-    ground: CAUSES.flatMap((c) => groundOf(ends[c], NAMES[c])).join("; "),
+    ground: CAUSES.flatMap((c) => groundOf(ends[c], c)).join("; "),
   };
 }
 
@@ -62,14 +62,16 @@ function leadOf(time: string, { lo, hi }: Chance, ends: Ends, sec: number, unkno
     if (hi > 0.9) return `No chance can be given for ${time}.`;
     return atMostNumbers
       ? `The chance to hold ${time} is at most ${up(hi)} %, perhaps far less.`
-      : `${time} is ${verdict(hi)} at best, perhaps far less.`;
+      : `${time} is at best ${verdict(hi)}, perhaps far less.`;
   }
   const numbers = numbersFor("lo", ends, sec);
-  if (hi - lo <= 0.02) return numbers ? `The chance to hold ${time} is ${about(lo)}.` : `${time} is ${verdict(lo)}.`;
-  const most = hi >= 0.9 ? "" : atMostNumbers ? ` and at most ${up(hi)} %` : ` and ${verdict(hi)} at best`;
-  return numbers ? `The chance to hold ${time} is at least ${down(lo)} %${most}.` : `${time} is ${verdict(lo)}, or better${most}.`;
+  const alike = hi - lo <= 0.02 || (!numbers && verdict(lo) === verdict(hi));
+  if (alike) return numbers ? `The chance to hold ${time} is ${about(lo)}.` : `${time} is ${verdict(lo)}.`;
+  if (numbers) return `The chance to hold ${time} is at least ${down(lo)} %${hi >= 0.9 ? "" : mostOf(hi, atMostNumbers)}.`;
+  return hi >= 0.9 ? `${time} is ${verdict(lo)}, or better.` : `${time} is ${verdict(lo)} at worst, ${verdict(hi)} at best.`;
 }
 
+const mostOf = (hi: number, numbers: boolean): string => (numbers ? ` and at most ${up(hi)} %` : `, and at best it is ${verdict(hi)}`);
 const down = (p: number): number => Math.min(98, Math.floor(100 * p + 1e-9));
 const up = (p: number): number => Math.max(2, Math.ceil(100 * p - 1e-9));
 const atMost = (p: number): string => (p < 0.02 ? "less than 2 %" : `at most ${up(p)} %`);
@@ -94,13 +96,15 @@ function firstOf(share: Record<EndCauseName, number>, ending: number, ends: Ends
 }
 const LEAST_TO_NAME = 0.005;
 
-function groundOf(known: Known, name: string): string[] {
+function groundOf(known: Known, cause: EndCauseName): string[] {
+  const name = NAMES[cause];
+  const scatterOf = cause === "battery" ? "batteries" : "cameras";
   switch (known.by) {
     case "limit":
     case "presumed": {
       const ends = known.ends === 1 ? "one such end" : `${known.ends} such ends`;
       const also = known.outlasted === 0 ? "" : ` and ${known.outlasted} outlasted`;
-      return [`${name}: ${ends}${also}${known.by === "presumed" ? ", and how much cameras scatter" : ""}`];
+      return [`${name}: ${ends}${also}${known.by === "presumed" ? `, and how much ${scatterOf} usually scatter` : ""}`];
     }
     case "outlasted":
       return [`${name}: only outlasted (${known.reachedSec.length === 1 ? "1 run" : `${known.reachedSec.length} runs`})`];

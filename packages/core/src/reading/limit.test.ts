@@ -10,13 +10,13 @@ import { cellLimits, tauOf } from "./limit.ts";
 import { cautionWords, daysWords, likeOthersWords, methodWords, missingWords } from "./words.ts";
 
 const SETTINGS = { share: 0.9, confidence: 0.9, tauSec: 1800, tauFactor: 2 };
-type Of = number | { cut: number } | { lo: number; hi: number };
+type Of = number | { cut: number; unsaid?: true } | { lo: number; hi: number };
 const lasting = (of: Of, day: string, i: number): Lasting => {
   const lasted: LimitRun =
     typeof of === "number"
       ? { kind: "exact", sec: of, day }
       : "cut" in of
-        ? { kind: "censored", sec: of.cut, day }
+        ? { kind: "censored", sec: of.cut, day, ...(of.unsaid === true ? { maybeBySec: of.cut } : {}) }
         : { kind: "interval", loSec: of.lo, hiSec: of.hi, day };
   const timeSec = typeof of === "number" ? of : "cut" in of ? of.cut : of.lo;
   return { runId: `${day} ${i} ${timeSec}`, timeSec, event: lasted.kind === "censored" ? 0 : 1, lasted };
@@ -62,6 +62,32 @@ describe("a claim", () => {
   it("does not lean on cells of another protocol", () => {
     const other = { ...cell([1500, 1610, 1400, 1530]), setup: { protocol: { ...START.protocol, onWarning: "stop" as const } } };
     expect(claimed(limitOf(cell([2900, 3010]), other)).from.cells).toBe(1);
+  });
+});
+
+describe("an end nobody explained", () => {
+  const unsaid = (sec: number): Of => ({ cut: sec, unsaid: true });
+  it("is read as heat where that claims less, and the ends counted stay the ones somebody saw", () => {
+    const cut = claimed(limitOf(cell([2900, 3010, 3122, { cut: 1200 }, { cut: 1300 }])));
+    const open = claimed(limitOf(cell([2900, 3010, 3122, unsaid(1200), unsaid(1300)])));
+    const heat = claimed(limitOf(cell([2900, 3010, 3122, 1200, 1300])));
+    expect(open.lowerMs).toBe(heat.lowerMs);
+    expect(open.lowerMs).toBeLessThan(cut.lowerMs / 1.5);
+    expect(open.from).toMatchObject({ runs: 5, shutdowns: 3 });
+  });
+  it("is read as something else where that claims less: the longest run of all makes no limit longer", () => {
+    const times = [2900, 3010, 3122, 2800];
+    const cut = claimed(limitOf(cell([...times, { cut: 3500 }])));
+    const heat = claimed(limitOf(cell([...times, 3500])));
+    expect(claimed(limitOf(cell([...times, unsaid(3500)]))).lowerMs).toBe(Math.min(cut.lowerMs, heat.lowerMs));
+  });
+  it("alone claims nothing: nobody saw heat end anything", () => {
+    expect(refused(limitOf(cell([unsaid(1200), unsaid(1300), unsaid(1100)]))).because).toBe("no-shutdown");
+  });
+  it("speaks in the cells that lend their scatter too", () => {
+    const lent = [1500, 1610, 1400, 1530];
+    const with2 = (more: Of[]) => claimed(limitOf(cell([2900, 3010]), cell([...lent, ...more])));
+    expect(with2([unsaid(400)]).lowerMs).toBeLessThanOrEqual(with2([{ cut: 400 }]).lowerMs);
   });
 });
 

@@ -5,8 +5,8 @@ import type { ClaimLevels, Lasting } from "../cells/index.ts";
 import { protocolKey } from "../kit/index.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import type { StartBody } from "../runs/index.ts";
-import type { ChanceCurve, LifeLimit, LimitCell, LimitRefusal, LimitRun, LimitSettings } from "../statistics/index.ts";
-import { chanceCurve, isShutdown, limitReader, middleSec, timeOfChance } from "../statistics/index.ts";
+import type { ChanceCurve, LifeLimit, LimitCell, LimitReader, LimitRefusal, LimitRun, LimitSettings } from "../statistics/index.ts";
+import { chanceCurve, isDoubtful, isShutdown, limitReader, middleSec, takenAsEnd, timeOfChance } from "../statistics/index.ts";
 
 export const LIMIT_METHOD = "dependable limit";
 export const LIMIT_VERSION = 1;
@@ -57,7 +57,7 @@ export interface CellLimits {
 }
 
 export function cellLimits(cells: readonly LimitedCell[], settings: LimitSettings): CellLimits {
-  const read = limitReader(settings);
+  const read = worseOf(limitReader(settings));
   const readables = cells.map(readable);
   const at = (index: number): Readable => {
     const found = readables[index];
@@ -67,13 +67,13 @@ export function cellLimits(cells: readonly LimitedCell[], settings: LimitSetting
   const instead = (index: number, records: readonly Lasting[]): [LifeLimit, Readable] => {
     const old = at(index);
     const mine = readable({ setup: (cells[index] as LimitedCell).setup, records }, index);
-    return [read(mine.cell, cellsOf([mine, ...alike(readables, mine).filter((r) => r !== old)])), mine];
+    return [read(mine, [mine, ...alike(readables, mine).filter((r) => r !== old)]), mine];
   };
   return {
     of: (index) => {
       const mine = at(index);
       const pool = alike(readables, mine);
-      return spoken(read(mine.cell, cellsOf(pool)), mine, pool, settings.share);
+      return spoken(read(mine, pool), mine, pool, settings.share);
     },
     claimWith: (index, records) => {
       const [limit, mine] = instead(index, records);
@@ -87,18 +87,40 @@ export function cellLimits(cells: readonly LimitedCell[], settings: LimitSetting
 }
 /** Cells that may lend one another their scatter: of one protocol. */
 const alike = (all: readonly Readable[], mine: Readable): Readable[] => all.filter((r) => r.protocol === mine.protocol);
-const cellsOf = (all: readonly Readable[]): LimitCell[] => all.map((r) => r.cell);
+
+/** Where nobody said what ended a run both readings are made, not the end asked for and the end asked for, and the one that claims less counts. */
+function worseOf(read: LimitReader): (mine: Readable, pool: readonly Readable[]) => LifeLimit {
+  return (mine, pool) => {
+    const limit = read(
+      mine.cell,
+      pool.map((r) => r.cell),
+    );
+    if (!limit.ok || pool.every((r) => r.asEnds === r.cell)) return limit;
+    const worse = read(
+      mine.asEnds,
+      pool.map((r) => r.asEnds),
+    );
+    if (!worse.ok || limit.refusal !== null) return limit;
+    return worse.refusal !== null || worse.boundSec < limit.boundSec ? worse : limit;
+  };
+}
 
 interface Readable {
   cell: LimitCell;
+  /** With every doubtful run read as an end; the same cell where there is none. */
+  asEnds: LimitCell;
   protocol: string;
   records: readonly Lasting[];
   minuteClock: boolean;
 }
 function readable({ setup, records }: LimitedCell, index: number): Readable {
   const minuteClock = isMinuteClock(records);
-  const runs = records.map(({ lasted }) => (minuteClock ? byTheMinute(lasted) : lasted));
-  return { cell: { key: String(index), runs }, protocol: protocolKey(setup.protocol), records, minuteClock };
+  const read = (lasted: LimitRun): LimitRun => (minuteClock ? byTheMinute(lasted) : lasted);
+  const key = String(index);
+  const cell = { key, runs: records.map(({ lasted }) => read(lasted)) };
+  const doubtful = records.some(({ lasted }) => isDoubtful(lasted));
+  const asEnds = doubtful ? { key, runs: records.map(({ lasted }) => read(takenAsEnd(lasted))) } : cell;
+  return { cell, asEnds, protocol: protocolKey(setup.protocol), records, minuteClock };
 }
 
 const MINUTE_SEC = 60;

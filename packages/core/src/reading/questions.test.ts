@@ -184,6 +184,21 @@ describe("ratings and outside figures", () => {
     expect(ratingWords(short, 0.9)).toMatch(/^It does not hold: 3 of 3 runs/);
     expect(checkRating(figure, [], ASKED, null)).toMatchObject({ verdict: "cannot tell", atLeast: null });
   });
+  it("count an end nobody explained against the share: unknown is not another cause", () => {
+    const runs = [1, 2, 3].map((i) => made(`p${i}`, { sec: 2500 + i }));
+    const unsaid = checkRating(figure, records([...runs, made("unsaid", { sec: 1500, cause: "unknown" })]), ASKED, null);
+    expect(unsaid).toMatchObject({ maybeShort: ["unsaid"], silent: ["unsaid"], verdict: "not contradicted" });
+    // At least three of four: the bound b solves P(X >= 3 | n = 4, b) = 0.1 (tables of the binomial).
+    const b = unsaid.atLeast ?? 0;
+    expect(4 * b ** 3 * (1 - b) + b ** 4).toBeCloseTo(0.1, 9);
+    expect(ratingWords(unsaid, 0.9)).toContain(
+      "One other heat may have ended before it, for all that was said: counted against the share.",
+    );
+    const after = checkRating(figure, records([...runs, made("late", { sec: 2600, cause: "unknown" })]), ASKED, null);
+    expect(after).toMatchObject({ maybeShort: [], outlasted: ["p1", "p2", "p3", "late"] });
+    const hotter = checkRating(figure, records([...runs, made("hot", { sec: 1500, cause: "unknown", ambientC: 30 })]), ASKED, null);
+    expect(hotter.maybeShort).toEqual([]);
+  });
   it("are not proved or disproved at the very edge, nor by runs under a fan", () => {
     // 0 of 1 at 90 %: the upper bound is 0.9 itself.
     expect(checkRating(figure, records([made("one", { sec: 2000 })]), ASKED, null).verdict).toBe("cannot tell");

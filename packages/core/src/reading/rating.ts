@@ -1,7 +1,7 @@
 // Is the maker's figure true, and why does another tester's differ? A run speaks about a rating only where its end and its temperature allow; the
 // difference to an outside figure is laid out on the log scale, cause by cause, with what is left unexplained and what was not said.
 
-import { clopperPearsonLower, clopperPearsonUpper } from "../statistics/index.ts";
+import { clopperPearsonLower, clopperPearsonUpper, isDoubtful, takenAsEnd } from "../statistics/index.ts";
 import type { Figure, ModeSnapshot, WithTime } from "../kit/index.ts";
 import { modeKey, namesTime, saidOf } from "../kit/index.ts";
 import type { Cause } from "./causes.ts";
@@ -18,6 +18,8 @@ export interface RatingCheck {
   fellShort: string[];
   /** Ended otherwise before the rated time, or at a temperature or in a sun that makes it unfair. */
   silent: string[];
+  /** Of the silent ones those that heat may have ended before it, for all that anybody said: they lower `atLeast`. */
+  maybeShort: string[];
   /** Share of runs that outlast it, one-sided each way, with the confidence; null with no run that speaks. */
   atLeast: number | null;
   atMost: number | null;
@@ -41,7 +43,16 @@ export function checkRating(
 function checkNoLimit(figure: Figure, mine: readonly RunRecord[]): RatingCheck {
   const ended = mine.filter((r) => endedBefore(r, Number.POSITIVE_INFINITY) && fallsShortFairly(figure, r)).map((r) => r.runId);
   const silent = mine.map((r) => r.runId).filter((id) => !ended.includes(id));
-  return { outlasted: [], fellShort: ended, silent, atLeast: null, atMost: null, provedBy: null, verdict: "no limit stated" };
+  return {
+    outlasted: [],
+    fellShort: ended,
+    silent,
+    maybeShort: [],
+    atLeast: null,
+    atMost: null,
+    provedBy: null,
+    verdict: "no limit stated",
+  };
 }
 
 /** In a room no hotter than the figure's, and out of the sun: what ends there speaks against it. */
@@ -63,7 +74,10 @@ function checkTime(
   const of = (what: ReturnType<typeof says>): string[] => mine.filter((r) => says(r) === what).map((r) => r.runId);
   const [outlasted, fellShort, silent] = [of("outlasted"), of("fell short"), of("nothing")];
   const n = outlasted.length + fellShort.length;
-  const atLeast = n === 0 ? null : clopperPearsonLower(outlasted.length, n, levels.confidence);
+  const maybeShort = mine
+    .filter((r) => says(r) === "nothing" && maybeEndedBefore(r, figure.limitSec) && fallsShortFairly(figure, r))
+    .map((r) => r.runId);
+  const atLeast = n === 0 ? null : clopperPearsonLower(outlasted.length, n + maybeShort.length, levels.confidence);
   const atMost = n === 0 ? null : clopperPearsonUpper(outlasted.length, n, levels.confidence);
   // At the very edge nothing is proved: 0 of 1 at 90 % is as likely as not to be chance.
   const byShare = atLeast !== null && atLeast > levels.share + EDGE;
@@ -73,7 +87,7 @@ function checkTime(
   const provedBy = !holds ? null : byLimit ? "limit" : "share";
   const verdict: RatingVerdict =
     n === 0 ? "cannot tell" : short ? "falls short" : holds ? "holds" : fellShort.length === 0 ? "not contradicted" : "cannot tell";
-  return { outlasted, fellShort, silent, atLeast, atMost, provedBy, verdict };
+  return { outlasted, fellShort, silent, maybeShort, atLeast, atMost, provedBy, verdict };
 }
 
 /** Shares nearer than this are equal: the tails are computed to twelve digits. */
@@ -82,6 +96,12 @@ const EDGE = 1e-9;
 /** Heat ended it before that time for certain: found off, or after a gap, only by the late end of what is known. */
 export function endedBefore({ lasted }: RunRecord, sec: number): boolean {
   return lasted.kind === "exact" ? lasted.sec < sec : lasted.kind === "interval" && lasted.hiSec < sec;
+}
+
+/** It may have: nobody said what ended it, or it was found off on both sides of that time. */
+function maybeEndedBefore({ lasted }: RunRecord, sec: number): boolean {
+  const read = takenAsEnd(lasted);
+  return (read.kind === "exact" && isDoubtful(lasted) && read.sec < sec) || (read.kind === "interval" && read.loSec < sec);
 }
 
 export interface Bar {

@@ -120,6 +120,7 @@ describe("what is not alike, or was not recorded", () => {
     expect(of([room(20, "x"), room(24, "y")])).toEqual(["ambient spread"]);
     const unknown = made("u", { sec: 1500, setup: { startState: { state: "unknown", by: "not known" } } });
     expect(of([made("k", { sec: 2000 }), unknown])).toEqual(["start state not known"]);
+    expect(of([made("e", { sec: 1500, cause: "unknown" })])).toEqual(["end not said"]);
     const first = made("f", { sec: 1800, atSec: 5e6 });
     expect(of([first, made("g", { sec: 1000, atSec: 5e6 + 1800 + 900 })])).toEqual(["start heat"]);
   });

@@ -4,6 +4,7 @@
 import { startHeats } from "../heat/index.ts";
 import type { ClaimLevels, CandidateRun, CellReading, Counted, Lasting } from "../cells/index.ts";
 import { daysOfRuns, groupCells, lastedOf, stateCell } from "../cells/index.ts";
+import { isDoubtful } from "../statistics/index.ts";
 import type { Endpoint, RunFold, StartBody } from "../runs/index.ts";
 
 export interface RunRecord extends Lasting {
@@ -62,10 +63,20 @@ export function recordOf(counted: Counted, fold: RunFold, startHeat: number, day
 }
 
 /** What differs within the runs of one cell, or was not recorded, that could explain why they spread. */
-export type Unsaid = "start state not known" | "ambient guessed" | "pauses" | "ambient spread" | "start heat";
+export type Unsaid =
+  | "start state not known"
+  | "end not said"
+  | "stopped because hot"
+  | "ambient guessed"
+  | "pauses"
+  | "ambient spread"
+  | "start heat";
 export function unsaidOf(records: readonly RunRecord[], leftOut: CellReading["runs"]["leftOut"]): Unsaid[] {
   const found: Unsaid[] = [];
   if (leftOut.some((l) => l.because === "start state not known")) found.push("start state not known");
+  const ends = records.flatMap((r) => (isDoubtful(r.lasted) && r.fold.end !== null ? [r.fold.end] : []));
+  if (ends.some((e) => !e.becauseHot)) found.push("end not said");
+  if (ends.some((e) => e.becauseHot)) found.push("stopped because hot");
   if (records.some((r) => r.setup.ambient.basis === "guessed")) found.push("ambient guessed");
   if (records.some((r) => r.fold.gaps.length > 0)) found.push("pauses");
   const ambients = records.map((r) => r.setup.ambient.valueC);

@@ -108,6 +108,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       outlasted: ["a", "b", "c"],
       fellShort: [],
       silent: [],
+      maybeShort: [],
       atLeast: 0.4641,
       atMost: 1,
       provedBy: null,

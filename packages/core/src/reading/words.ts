@@ -144,6 +144,8 @@ export function effectsRefusal(e: EffectsResult & { ok: false }): string {
 
 const UNSAID: Readonly<Record<Unsaid, string>> = {
   "start state not known": "runs whose start state was not recorded: measure it, or note the hours since it was last on",
+  "end not said": "nobody said what ended some: it may have been heat, and the reading that claims less is taken; say it on the run",
+  "stopped because hot": "some were stopped because the body was hot: heat was near, and no method repairs that; let a run go to its end",
   "ambient guessed": "the ambient was guessed in some: measure it",
   pauses: "some were paused: a powered-off gap cools",
   "ambient spread": "the room was not the same",
@@ -209,11 +211,16 @@ export function beliefWords(b: Belief, confidence: number): string {
 export function ratingWords(c: RatingCheck, confidence: number): string {
   const sure = `${formatShareDown(confidence)} sure`;
   const n = c.outlasted.length + c.fellShort.length;
+  const k = c.maybeShort.length;
+  const maybe =
+    k === 0
+      ? ""
+      : ` ${k === 1 ? "One other" : `${k} others`} heat may have ended before it, for all that was said: counted against the share.`;
   switch (c.verdict) {
     case "holds":
-      return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, ${c.provedBy === "limit" ? "and the dependable limit lies beyond it" : `and that alone is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}`}.`;
+      return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, ${c.provedBy === "limit" ? "and the dependable limit lies beyond it" : `and that alone is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}`}.${maybe}`;
     case "not contradicted":
-      return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.`;
+      return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.${maybe}`;
     case "falls short":
       return `It does not hold: ${c.fellShort.length} of ${n} runs that can speak ended by heat before it; at most ${Math.ceil(100 * (c.atMost ?? 1))} % of runs reach it, ${sure}.`;
     case "cannot tell":

@@ -28,6 +28,8 @@ export type Observation =
       brokenAtGap: string | null;
       /** The endpoint came after the break, at this recorded time: a gap only cools, so unbroken it would have come no later. */
       noLaterMs: number | null;
+      /** It may have come by then, for all that anybody said: the cause of the end is not known, or it was stopped because it was hot. */
+      maybeByMs: number | null;
     }
   | { ok: false; reason: "no-start" | "void" | "not-ended" | "refused" };
 
@@ -57,14 +59,19 @@ export function observe(fold: RunFold, rule: ContinuityRule, endpoint: Endpoint)
   }
   if (gap !== null) {
     const because = gap.power === "off" ? "broken by a powered-off gap" : "broken by pauses beyond the rule";
-    return { ...exactly(recordedAt(fold, gap.fromMs), 0, because, gap.markId), noLaterMs: cameLater(fold, endpoint) };
+    return {
+      ...exactly(recordedAt(fold, gap.fromMs), 0, because, gap.markId),
+      noLaterMs: cameLater(fold, endpoint),
+      maybeByMs: maybeBy(fold, endpoint),
+    };
   }
   const timeMs = summarise(fold, 0).recordedMs;
   if (endpoint === "firstWarning")
-    return { ok: true, timeMs, event: 0, because: "ended before a warning", brokenAtGap: null, noLaterMs: null };
+    return { ok: true, timeMs, event: 0, because: "ended before a warning", brokenAtGap: null, noLaterMs: null, maybeByMs: null };
   const wanted = endpoint === "shutdown" ? "thermal shutdown" : "battery empty";
   const event = fold.end.cause === wanted ? 1 : 0;
-  return { ok: true, timeMs, event, because: event === 1 ? wanted : "ended otherwise", brokenAtGap: null, noLaterMs: null };
+  const because = event === 1 ? wanted : "ended otherwise";
+  return { ok: true, timeMs, event, because, brokenAtGap: null, noLaterMs: null, maybeByMs: event === 1 ? null : maybeBy(fold, endpoint) };
 }
 
 const exactly = (ms: number, event: 0 | 1, because: ObservationBecause, brokenAtGap: string | null): Observation & { ok: true } => ({
@@ -74,7 +81,15 @@ const exactly = (ms: number, event: 0 | 1, because: ObservationBecause, brokenAt
   because,
   brokenAtGap,
   noLaterMs: null,
+  maybeByMs: null,
 });
+
+/** Recorded ms by which the endpoint may have come unsaid; null: something else is known to have ended it. */
+function maybeBy(fold: RunFold, endpoint: Endpoint): number | null {
+  const { cause, becauseHot } = fold.end ?? {};
+  const maybe = endpoint !== "firstWarning" && (cause === "unknown" || (endpoint === "shutdown" && becauseHot === true));
+  return maybe ? summarise(fold, 0).recordedMs.hi : null;
+}
 
 /** Recorded ms at which heat did come after a break; null: it did not, or the battery was asked for, which a gap may have changed. */
 function cameLater(fold: RunFold, endpoint: Endpoint): number | null {

@@ -1,7 +1,9 @@
 // Runs as the limit reads them: how long each lasted, how sharply that is known, and on which day.
 
 export type LimitRun = { day: string | null } & (
-  | { kind: "exact" | "censored"; sec: number }
+  | { kind: "exact"; sec: number }
+  /** `maybeBySec`: nobody said what ended it, so the end asked for may have come in [sec, maybeBySec]. */
+  | { kind: "censored"; sec: number; maybeBySec?: number }
   /** Ended somewhere in (loSec, hiSec]. */
   | { kind: "interval"; loSec: number; hiSec: number }
 );
@@ -12,6 +14,16 @@ export interface LimitCell {
 }
 
 export const isShutdown = (run: LimitRun): boolean => run.kind !== "censored";
+
+/** Whether it may have been an end of the kind asked for, unsaid. */
+export const isDoubtful = (run: LimitRun): boolean => run.kind === "censored" && run.maybeBySec !== undefined;
+/** Read as the end it may have been; any other run as it is. */
+export function takenAsEnd(run: LimitRun): LimitRun {
+  if (run.kind !== "censored" || run.maybeBySec === undefined) return run;
+  const { sec, maybeBySec, day } = run;
+  return maybeBySec > sec ? { kind: "interval", loSec: sec, hiSec: maybeBySec, day } : { kind: "exact", sec, day };
+}
+
 export const shutdownsOf = (cell: LimitCell): number => cell.runs.filter(isShutdown).length;
 
 /** The middle of what is known of its length. */

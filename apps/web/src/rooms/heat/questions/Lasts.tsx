@@ -190,7 +190,7 @@ function Missing({ full, statement, limit }: { full: FullCell; statement: Statem
   const asks = [
     ...(unknown > 0 ? [`${unknown === 1 ? "1 run has" : `${unknown} runs have`} no start state: add it to the run and it counts`] : []),
     ...full.scatter.unsaid.filter((u) => u !== "start state not known").map(unsaidWords),
-    ...(low || limit === null ? [`more runs: as a rule the limit rises towards the typical time (see What next?)`] : []),
+    ...(low ? [`more runs: as a rule the limit rises towards the typical time (see What next?)`] : []),
   ];
   if (asks.length === 0 || !statement.ok) return null;
   return <Reason title={low ? "Honest, but low. What is missing:" : "What would help:"} text={`${asks.join("; ")}.`} />;
@@ -229,7 +229,9 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
   const effect =
     would?.ok === true && !same
       ? `With it the shortest would read ${formatHms(would.valueMs)} from ${would.n === 1 ? "1 run" : `${would.n} runs`}.`
-      : "It has no time that could count.";
+      : row.leftOut === "not ended"
+        ? "It counts once it has ended."
+        : "It has no time that could count.";
   return (
     <Reason title={`Left out: ${row.leftOut ?? ""}`} text={row.run.row?.struck != null ? `(${row.run.row.struck}). ${effect}` : effect}>
       {" "}

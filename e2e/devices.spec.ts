@@ -97,6 +97,58 @@ test("a device away from before the start to after the end, reloaded meanwhile: 
   await context.close();
 });
 
+test("two tabs of one browser: each sees the other's marks at once, every mark is sent once, and then there is silence", async ({
+  page,
+  context,
+}) => {
+  const runId = await startRehearsal(page, server.url);
+  await savedLine(page, /saved/);
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByTestId("recorded")).toBeVisible();
+  const sent: string[] = [];
+  context.on("request", (request) => {
+    if (request.method() === "POST" && request.url().endsWith("/api/marks"))
+      sent.push(...(request.postDataJSON() as { marks: { id: string }[] }).marks.map((m) => m.id));
+  });
+  await context.setOffline(true);
+  for (const [tab, words] of [
+    [page, "from the first"],
+    [other, "from the second"],
+  ] as const) {
+    await tab.bringToFront();
+    await tab.keyboard.press("n");
+    await tab.keyboard.type(words);
+    await tab.keyboard.press("Enter");
+  }
+  for (const tab of [page, other]) await savedLine(tab, /^4 marks waiting, kept on this device/);
+  sent.length = 0;
+  await context.setOffline(false);
+  for (const tab of [page, other]) await savedLine(tab, /^all \d+ marks saved$/);
+  const marks = await marksOnRecord(page, server.url, runId);
+  expect(marks.map((m) => m.mark.kind).sort()).toEqual(["correction", "correction", "note", "note", "start"]);
+  expect(sent.sort()).toEqual(
+    marks
+      .filter((m) => m.mark.kind !== "start")
+      .map((m) => m.mark.id)
+      .sort(),
+  );
+  const heard = await other.evaluate(
+    () =>
+      new Promise<number>((done) => {
+        let count = 0;
+        const listening = new BroadcastChannel("keep-rolling-outbox");
+        listening.addEventListener("message", () => count++);
+        setTimeout(() => (listening.close(), done(count)), 1500);
+      }),
+  );
+  expect(heard).toBe(0);
+  await page.bringToFront();
+  await page.keyboard.press("q");
+  await savedLine(page, /saved/);
+  await other.close();
+});
+
 test("no room on the device: said loudly, kept in hand, sent, and kept again once there is room", async ({ page, context }) => {
   const runId = await startRehearsal(page, server.url);
   await savedLine(page, /saved/);

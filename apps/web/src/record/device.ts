@@ -13,6 +13,7 @@ import { openOutbox } from "./outbox.ts";
 import type { Sender } from "./sender.ts";
 import { startSender } from "./sender.ts";
 import { deviceStorage, memoryStorage } from "./storage.ts";
+import { oneTabAtATime, shareWithTabs } from "./tabs.ts";
 import { clockKeeper } from "./clockKeeper.ts";
 import type { Store } from "../app/store.ts";
 
@@ -56,6 +57,7 @@ export async function startDevice(store: Store): Promise<void> {
     offsetMs: () => keeper.offset().offsetMs,
     nowMs: () => Date.now(),
     fetch: (...args) => fetch(...args),
+    alone: oneTabAtATime(navigator.locks, opened),
     pause: (ms, wake) => Promise.race([wake, new Promise<void>((done) => Number.isFinite(ms) && setTimeout(done, ms))]),
     onOnline: (value, why) => {
       [online, trouble] = [value, why];
@@ -63,11 +65,8 @@ export async function startDevice(store: Store): Promise<void> {
       tell();
     },
   });
-  opened.subscribe(() => {
-    channel?.postMessage("changed");
-    tell();
-  });
-  channel?.addEventListener("message", () => void opened.reload());
+  opened.subscribe(tell);
+  if (channel !== null) shareWithTabs(opened, channel);
   addEventListener("online", () => sender?.wake());
   setInterval(() => void opened.rescue().catch(() => undefined), RESCUE_MS);
   keepClock();
@@ -81,7 +80,6 @@ export async function startDevice(store: Store): Promise<void> {
 /** Pictures come after the first view. */
 const sendPhotos = async (): Promise<void> => (await import("../shared/photos/pictures.ts")).sendPhotos().catch(() => undefined);
 
-/** Tabs of this device share one outbox; each hears of the others' marks. */
 const channel = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("keep-rolling-outbox");
 
 /** What a device is called until somebody names it. */

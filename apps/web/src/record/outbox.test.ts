@@ -226,6 +226,7 @@ describe("sending", () => {
         stored.push(...outcomes.filter((o) => o.outcome === "stored").map((o) => o.id));
         return Response.json({ outcomes, serverMs: 1 });
       },
+      alone: (send) => send(),
       onOnline: () => undefined,
       pause: (ms) => new Promise((done) => setTimeout(done, Math.min(ms, 20))),
     });
@@ -251,6 +252,7 @@ describe("sending", () => {
         stored.push(...marks.map((m) => m.id));
         return Response.json({ outcomes: marks.map((m) => ({ id: m.id, outcome: "stored" })), serverMs: 1 });
       },
+      alone: (send) => send(),
       onOnline: () => undefined,
       pause: (ms, wake) => (Number.isFinite(ms) && calls < 40 ? Promise.resolve() : wake),
     });
@@ -278,6 +280,7 @@ describe("sending", () => {
             offsetMs: () => 0,
             nowMs: () => 1,
             fetch: server.reply,
+            alone: (send) => send(),
             onOnline: () => undefined,
             pause: (ms, wake) => (Number.isFinite(ms) ? Promise.resolve() : wake),
           });

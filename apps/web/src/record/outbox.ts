@@ -49,7 +49,8 @@ export interface OutboxState {
 
 export interface Outbox {
   state(): OutboxState;
-  subscribe(listener: () => void): () => void;
+  /** `wrote`: this tab did, not another whose marks were only read. */
+  subscribe(listener: (wrote: boolean) => void): () => void;
   press(drafts: readonly Draft[]): Promise<readonly DeviceFact[]>;
   settle(outcomes: readonly Outcome[]): Promise<void>;
   /** Tries again to store what is only in memory. */
@@ -86,7 +87,7 @@ const SHOWN_AFTER_MS = 80;
 const GIVEN_UP_AFTER_MS = 4000;
 
 export async function openOutbox(storage: Storage, wake: () => void, wait: Wait = waitMs): Promise<Outbox> {
-  const listeners = new Set<() => void>();
+  const listeners = new Set<(wrote: boolean) => void>();
   let entries: Entry[] = (await storage.all()).sort(bySeq);
   const deviceId = await storage.deviceId();
   let notKept: string | null = null;
@@ -106,9 +107,9 @@ export async function openOutbox(storage: Storage, wake: () => void, wait: Wait 
       notKept,
     };
   }
-  function changed(): void {
+  function changed(wrote = true): void {
     state = summary();
-    for (const listener of listeners) listener();
+    for (const listener of listeners) listener(wrote);
   }
 
   /** Another window, or a copy of this browser's storage elsewhere, drew the same number while it could not be kept. */
@@ -197,7 +198,7 @@ export async function openOutbox(storage: Storage, wake: () => void, wait: Wait 
         (e) => !stored.some((s) => s.mark.id === e.mark.id) && (e.delivery === "waiting" || e.delivery === "keeping"),
       );
       entries = [...stored, ...inMemory].sort(bySeq);
-      changed();
+      changed(false);
       wake();
     },
   };

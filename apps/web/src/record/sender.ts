@@ -19,6 +19,8 @@ export interface SenderOptions {
   offsetMs: () => number;
   nowMs: () => number;
   fetch: typeof globalThis.fetch;
+  /** Runs one sending while no other tab of this device sends. */
+  alone: <T>(send: () => Promise<T>) => Promise<T>;
   pause: (ms: number, wake: Promise<void>) => Promise<void>;
   /** `why`: what the server answered, in its own words, when it answered at all. */
   onOnline: (online: boolean, why: string | null) => void;
@@ -39,7 +41,7 @@ export function startSender(options: SenderOptions): Sender {
     let pauseMs = FIRST_PAUSE_MS;
     const share = batchShare();
     for (;;) {
-      const { sent, why, ids } = await sendOnce(options, held, share.size());
+      const { sent, why, ids } = await options.alone(() => sendOnce(options, held, share.size()));
       const bad = sent === "refused" ? share.refused(ids) : null;
       if (sent === "more") share.taken();
       if (bad !== null) {

@@ -189,8 +189,8 @@ async function checkWhole(file) {
 async function restore(dataDir, file) {
   if (!existsSync(file)) throw new SetupError(`There is no file ${file}. Nothing was changed.`);
   const lock = path.join(dataDir, "..", "lock.json");
-  if (existsSync(lock) && runs(JSON.parse(readFileSync(lock, "utf8")).pid))
-    throw new SetupError("Keep Rolling is running. Stop it (Ctrl+C), then restore.");
+  const { pid, server } = existsSync(lock) ? JSON.parse(readFileSync(lock, "utf8")) : {};
+  if (runs(pid) || runs(server)) throw new SetupError("Keep Rolling is running. Stop it (Ctrl+C), then restore.");
   if (existsSync(`${file}.sha256`) && !readFileSync(`${file}.sha256`, "utf8").startsWith(await sha256(file)))
     throw new SetupError(`${file} does not fit the checksum beside it: it was changed or damaged. Nothing was changed.`);
   if (process.env.DATABASE_URL)
@@ -228,7 +228,7 @@ async function restore(dataDir, file) {
 
 function runs(pid) {
   try {
-    return readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("tools/start.mjs");
+    return /tools\/start\.mjs|server\/dist\/main\.mjs/.test(readFileSync(`/proc/${pid}/cmdline`, "utf8"));
   } catch {
     return false;
   }

@@ -15,12 +15,16 @@ import {
 } from "node:fs";
 import path from "node:path";
 import { parseArgs } from "node:util";
+import { nightlyCopies } from "./nightly.mjs";
+import { supervise } from "./supervise.mjs";
 import { checkNode, checkOwner, ensureDebian, ensurePackages, ROOT, SetupError } from "./setup.mjs";
 
+const SERVER = path.join(ROOT, "apps/server/dist/main.mjs");
 const HELP = `npm start                 the demo, at http://127.0.0.1:4600
 npm start -- --empty      a bench of your own, without the demo (kept apart from it)
 npm start -- --port 4700  another port
-npm start -- --host ADDR  let other devices in (needs KEEP_ROLLING_PASSPHRASE)`;
+npm start -- --host ADDR  let other devices in (needs KEEP_ROLLING_PASSPHRASE)
+NIGHTLY_COPIES=FOLDER     a copy of the bench in it every night, the last seven kept`;
 
 function readArgs() {
   try {
@@ -36,6 +40,14 @@ function runsHere(lock) {
   try {
     const command = readFileSync(`/proc/${lock.pid}/cmdline`, "utf8");
     return command.includes("tools/start.mjs") && path.resolve(readlinkSync(`/proc/${lock.pid}/cwd`)) === ROOT;
+  } catch {
+    return false;
+  }
+}
+
+function isServer(pid) {
+  try {
+    return pid > 1 && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes(SERVER);
   } catch {
     return false;
   }
@@ -104,6 +116,7 @@ async function main() {
     );
   }
   const lockFile = path.join(dataDir, "..", "lock.json");
+  const formerServer = readLock(lockFile)?.server ?? 0;
   const running = takeLock(lockFile);
   if (running !== null) {
     console.log(
@@ -113,21 +126,50 @@ async function main() {
   }
   const release = () => readLock(lockFile)?.pid === process.pid && rmSync(lockFile, { force: true });
   process.on("exit", release);
+  // A closed terminal must not kill us through a failed write.
+  for (const stream of [process.stdout, process.stderr]) stream.on("error", () => undefined);
   const say = (line) => console.log(line);
   ensurePackages(say);
   ensureDebian(process.env.DATABASE_URL ? [] : ["mariadbd"], say);
   const { build } = await import("./build.mjs");
   await build(say);
-  Object.assign(process.env, {
+  if (!existsSync(SERVER)) throw new SetupError("The build left no server. Remove .cache and start again.");
+  await formerServerEnded(formerServer, say);
+  const env = {
+    ...process.env,
     DATA_DIR: dataDir,
     WEB_DIR: path.join(ROOT, "apps/web/dist"),
     EMPTY: args.empty ? "1" : "0",
-    ADDRESS_FILE: lockFile,
     ...(args.port === undefined ? {} : { PORT: args.port }),
     ...(args.host === undefined ? {} : { HOST: args.host }),
+  };
+  let endCopies;
+  process.exitCode = await supervise({
+    script: SERVER,
+    env,
+    say,
+    onUp: ({ address, pid }) => {
+      writeFileSync(lockFile, JSON.stringify({ pid: process.pid, server: pid, address }));
+      if (process.env.NIGHTLY_COPIES)
+        endCopies ??= nightlyCopies({
+          folder: path.resolve(process.env.NIGHTLY_COPIES),
+          bench,
+          backup: path.join(ROOT, "tools/backup.mjs"),
+          env: process.env,
+          say,
+        });
+    },
   });
-  if (!existsSync("apps/server/dist/main.mjs")) throw new SetupError("The build left no server. Remove .cache and start again.");
-  await import("../apps/server/dist/main.mjs");
+  endCopies?.();
+}
+
+/** A start that was killed leaves its server to stop by itself: it holds the port and the database until then. */
+async function formerServerEnded(pid, say) {
+  for (let tenths = 0; isServer(pid); tenths++) {
+    if (tenths === 0) say("The server of a start that was killed is stopping ...");
+    if (tenths > 600) throw new SetupError(`The server of an earlier start (process ${pid}) does not stop. End it, then start again.`);
+    await new Promise((done) => setTimeout(done, 100));
+  }
 }
 
 main().catch((error) => {

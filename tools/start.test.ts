@@ -16,6 +16,9 @@ beforeEach(async () => {
 afterEach(() => clearUp(dataDir));
 const start = (...args: string[]): Started => startIn(dataDir, ...args);
 
+const serverPid = async (): Promise<number> =>
+  (JSON.parse(await readFile(path.join(dataDir, "lock.json"), "utf8")) as { server: number }).server;
+
 const PORT = 20_000 + (process.pid % 20_000);
 const stands = /stands at {2}http:\/\/127\.0\.0\.1:\d+/;
 
@@ -35,12 +38,36 @@ describe("npm start", () => {
     expect(existsSync(path.join(dataDir, "lock.json"))).toBe(false);
   });
 
+  it("starts a server that dies again, and stops one that is left alone", async () => {
+    const first = start("--port", String(PORT));
+    await first.says(stands);
+    const server = await serverPid();
+    process.kill(server, "SIGKILL");
+    await first.says(/ended unexpectedly \(SIGKILL\).*started again in 1 s[^]*stands at/);
+    expect((await fetch(`http://127.0.0.1:${PORT}/api/time`)).status).toBe(200);
+    const next = await serverPid();
+    expect(next).not.toBe(server);
+    // The next start waits for the server left behind, which holds the port, to stop in its own order, here a slow one.
+    process.kill(next, "SIGSTOP");
+    first.child.kill("SIGKILL");
+    await first.exit;
+    const second = start("--port", String(PORT));
+    await second.says(/The server of a start that was killed is stopping/);
+    process.kill(next, "SIGCONT");
+    await second.says(stands);
+    expect(lives(next, "main.mjs")).toBe(false);
+    second.child.kill("SIGTERM");
+    expect(await second.exit).toBe(0);
+  });
+
   it("goes on after a kill: a stale lock, a leftover database, and a closed terminal", async () => {
     const first = start("--port", String(PORT));
     await first.says(stands);
     const leftover = Number(await readFile(path.join(dataDir, "own/mariadb/mariadbd.pid"), "utf8"));
     const sockets = await readFile(path.join(dataDir, "own/socket-folder"), "utf8");
+    const server = await serverPid();
     first.child.kill("SIGKILL");
+    process.kill(server, "SIGKILL");
     await first.exit;
     expect([lives(leftover), existsSync(sockets)]).toEqual([true, true]);
     const second = start("--port", String(PORT));

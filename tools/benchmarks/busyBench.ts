@@ -2,7 +2,7 @@
 // open, what the console costs a tick, and the server's memory after it all. Prints JSON on its last line.
 
 import { spawn } from "node:child_process";
-import { existsSync, readFileSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { mkdtemp, rm } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
@@ -33,7 +33,6 @@ interface Running {
 }
 
 async function startServer(dataDir: string): Promise<Running> {
-  const addressFile = path.join(dataDir, "address.json");
   const child = spawn(process.execPath, [path.join(ROOT, "apps/server/dist/main.mjs")], {
     env: {
       ...process.env,
@@ -41,13 +40,14 @@ async function startServer(dataDir: string): Promise<Running> {
       PORT: "0",
       EMPTY: "1",
       WEB_DIR: path.join(ROOT, "apps/web/dist"),
-      ADDRESS_FILE: addressFile,
       NODE_ENV: "production",
     },
-    stdio: ["ignore", "ignore", "inherit"],
+    stdio: ["ignore", "ignore", "inherit", "ipc"],
   });
-  while (!existsSync(addressFile)) await sleep(100);
-  const { address } = JSON.parse(readFileSync(addressFile, "utf8")) as { address: string };
+  const address = await new Promise<string>((done, fail) => {
+    child.once("message", (message) => done((message as { address: string }).address));
+    child.once("exit", (code) => fail(new Error(`the server ended with ${code}`)));
+  });
   const memoryMb = (): number => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, "utf8"))?.[1]) / 1024;
   return { address, memoryMb, stop: () => new Promise((gone) => (child.once("exit", () => gone()), child.kill("SIGTERM"))) };
 }

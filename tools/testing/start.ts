@@ -22,8 +22,8 @@ export async function clearUp(dataDir: string): Promise<void> {
 }
 
 /** A killed process may stay as an entry until its parent looks; without a command line it is gone. */
-export const lives = (pid: number): boolean =>
-  existsSync(`/proc/${pid}`) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("mariadbd");
+export const lives = (pid: number, program = "mariadbd"): boolean =>
+  existsSync(`/proc/${pid}`) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes(program);
 
 export interface Started {
   child: ChildProcess;

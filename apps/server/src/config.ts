@@ -11,7 +11,6 @@ const schema = z.object({
   KEEP_ROLLING_PASSPHRASE: z.string().min(10, "A passphrase of at least 10 characters.").optional(),
   EMPTY: z.enum(["0", "1"]).default("0"),
   LOG_LEVEL: z.enum(["debug", "info", "warn", "error", "silent"]).default("warn"),
-  ADDRESS_FILE: z.string().optional(),
   MARIADB_RELAXED_FLUSH: z.enum(["0", "1"]).default("0"),
 });
 
@@ -25,8 +24,6 @@ export interface Config {
   empty: boolean;
   logLevel: string;
   relaxedFlush: boolean;
-  /** Where the address is written once it answers, so that a second start can print it. */
-  addressFile: string | undefined;
 }
 
 /** The one address that needs no passphrase. Another of 127.0.0.0/8 stands in for a network in tests, and is asked like one. */
@@ -54,7 +51,6 @@ export function readConfig(env: Record<string, string | undefined>): Config {
     passphrase: e.KEEP_ROLLING_PASSPHRASE,
     empty: e.EMPTY === "1",
     logLevel: e.LOG_LEVEL,
-    addressFile: e.ADDRESS_FILE,
     relaxedFlush: e.MARIADB_RELAXED_FLUSH === "1",
   };
 }

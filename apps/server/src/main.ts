@@ -1,6 +1,5 @@
 // Composition root: settings, start, and a stop that a second Ctrl+C or a hang-up does not cut short.
 
-import { rmSync, writeFileSync } from "node:fs";
 import pino from "pino";
 import { readConfig } from "./config.ts";
 import { startServer } from "./server.ts";
@@ -20,17 +19,16 @@ async function main(): Promise<void> {
         },
         () => undefined,
       )
-      .finally(() => {
-        if (config.addressFile !== undefined) rmSync(config.addressFile, { force: true });
-        process.exit(0);
-      });
+      .finally(() => process.exit(0));
   };
   // A closed terminal must not kill us through a failed write.
   process.stdout.on("error", () => undefined);
   process.stderr.on("error", () => undefined);
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"] as const) process.on(signal, stop);
+  process.on("disconnect", stop);
   const running = await started;
-  if (config.addressFile !== undefined) writeFileSync(config.addressFile, JSON.stringify({ pid: process.pid, address: running.address }));
+  // Whoever started it as its child is told; without that process it would run unseen.
+  process.send?.({ address: running.address });
   console.log(`\nKeep Rolling stands at  ${running.address}\n`);
 }
 

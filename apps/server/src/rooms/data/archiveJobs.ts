@@ -29,7 +29,12 @@ export async function exportTo(deps: Deps, file: string, signal: AbortSignal): P
 
 export async function importFrom(deps: Deps, upload: Spooled, options: ImportOptions, signal: AbortSignal): Promise<ImportReport> {
   const { file, sha256, json } = upload;
-  const report = await answerOf(deps, { ...surroundings(deps), kind: "import", file, sha256, json, options }, signal);
+  const report = await answerOf(
+    deps,
+    { ...surroundings(deps), kind: "import", file, sha256, json, options },
+    signal,
+    importBudgetMs(upload),
+  );
   if (report === null) throw new Error("an import answers with its report");
   deps.recent.clear();
   if (report.stored) for (const what of ["kit", "runs", "limits"] as const) deps.hub.publish({ type: "changed", what });
@@ -38,8 +43,11 @@ export async function importFrom(deps: Deps, upload: Spooled, options: ImportOpt
 
 const surroundings = (deps: Deps): Surroundings => ({ target: targetOfDb(deps.db), mediaRoot: deps.media.root, nowMs: deps.now() });
 
-async function answerOf(deps: Deps, job: ArchiveJob, signal: AbortSignal): Promise<ImportReport | null> {
-  const answer = await runInThread<ArchiveAnswer>(deps.archiveWorker, job, signal);
+/** A busy year of ours takes seconds a megabyte on a slow machine; what needs longer than this was made to. */
+const importBudgetMs = ({ bytes }: Spooled): number => 120_000 + 20_000 * Math.ceil(bytes / 1e6);
+
+async function answerOf(deps: Deps, job: ArchiveJob, signal: AbortSignal, budgetMs?: number): Promise<ImportReport | null> {
+  const answer = await runInThread<ArchiveAnswer>(deps.archiveWorker, job, signal, budgetMs);
   if (answer.ok) return answer.report;
   throw errorOf(answer);
 }

@@ -15,16 +15,16 @@ interface Thread {
 }
 const threads = new Map<string, Thread>();
 
-/** The thread's answer to `job`; a Refusal when it was stopped or needed too much memory. */
-export function runInThread<T>(script: URL, job: unknown, signal: AbortSignal): Promise<T> {
+/** The thread's answer to `job`; a Refusal when it was stopped, needed too much memory, or longer than `budgetMs` of its own turn. */
+export function runInThread<T>(script: URL, job: unknown, signal: AbortSignal, budgetMs = Number.POSITIVE_INFINITY): Promise<T> {
   const thread = threads.get(script.href) ?? { worker: null, idle: undefined, last: Promise.resolve() };
   threads.set(script.href, thread);
-  const answer = thread.last.then(() => (signal.aborted ? Promise.reject(stopped()) : one<T>(thread, script, job, signal)));
+  const answer = thread.last.then(() => (signal.aborted ? Promise.reject(stopped()) : one<T>(thread, script, job, signal, budgetMs)));
   thread.last = answer.catch(() => undefined);
   return answer;
 }
 
-function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal): Promise<T> {
+function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal, budgetMs: number): Promise<T> {
   clearTimeout(thread.idle);
   const worker = (thread.worker ??= started(thread, script));
   worker.ref();
@@ -34,8 +34,15 @@ function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal):
     const onMessage = (answer: T): void => settle(() => done(answer));
     const onError = (error: NodeJS.ErrnoException): void =>
       settle(() => fail(error.code === "ERR_WORKER_OUT_OF_MEMORY" ? tooLarge() : error));
-    const onExit = (): void => settle(() => fail(stopped()));
+    const onExit = (): void => settle(() => fail(overdue ? tooSlow() : stopped()));
+    let overdue = false;
+    const late = (): void => {
+      overdue = true;
+      leave();
+    };
+    const timer = Number.isFinite(budgetMs) ? setTimeout(late, budgetMs) : undefined;
     const settle = (end: () => void): void => {
+      clearTimeout(timer);
       signal.removeEventListener("abort", leave);
       worker.off("message", onMessage).off("error", onError).off("exit", onExit);
       end();
@@ -60,5 +67,12 @@ function started(thread: Thread, script: URL): Worker {
 }
 
 const stopped = (): Refusal => new Refusal(409, "stopped", "Stopped", "It was stopped before its end. Nothing was changed.");
+const tooSlow = (): Refusal =>
+  new Refusal(
+    413,
+    "too-large",
+    "Too long to open",
+    "It takes far longer than a file of its size should, and others wait for their turn. Nothing was changed.",
+  );
 const tooLarge = (): Refusal =>
   new Refusal(413, "too-large", "Too large to open", "What is in it needs more memory than there is for it. Nothing was changed.");

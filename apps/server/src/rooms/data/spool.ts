@@ -10,6 +10,7 @@ import { tooLarge, typeOf } from "../../http/body.ts";
 export interface Spooled {
   file: string;
   sha256: string;
+  bytes: number;
   /** It is meant to be JSON rather than a zip. */
   json: boolean;
 }
@@ -44,7 +45,7 @@ export async function spoolBody(c: Context, file: string, type: RegExp, typeName
       hash.update(chunk);
       await out.write(chunk);
     }
-    return { file, sha256: hash.digest("hex"), json: /^\s*\{/.test(head.toString("utf8")) };
+    return { file, sha256: hash.digest("hex"), bytes, json: /^\s*\{/.test(head.toString("utf8")) };
   } finally {
     await out.close();
   }

@@ -1,4 +1,4 @@
-// npm run chaos: set-up and build where needed, then the chaos tool with the arguments given.
+// npm run chaos, npm run hostile: set-up and build where needed, then the tool with the arguments given.
 
 import { spawn } from "node:child_process";
 import path from "node:path";
@@ -10,5 +10,6 @@ ensureDebian(["mariadbd"], console.log);
 const { build } = await import("./build.mjs");
 await build();
 const tsx = path.join(ROOT, "node_modules", ".bin", "tsx");
-const child = spawn(tsx, [path.join(ROOT, "tools/chaos/main.ts"), ...process.argv.slice(2)], { cwd: ROOT, stdio: "inherit" });
+const [tool, ...args] = process.argv.slice(2);
+const child = spawn(tsx, [path.join(ROOT, "tools", tool, "main.ts"), ...args], { cwd: ROOT, stdio: "inherit" });
 child.once("exit", (code) => (process.exitCode = code ?? 1));

@@ -1,12 +1,15 @@
+import os from "node:os";
 import { defineConfig } from "vitest/config";
 
 /** A stuck test must end, a slow machine must not fail: nothing here asserts speed. */
 const PATIENCE = { testTimeout: 180_000, hookTimeout: 180_000 };
 
+/** Every core, also on a machine of two, where one would be left idle. */
+const WORKERS = { maxWorkers: Math.max(2, os.availableParallelism()) };
 const PURE = { pool: "threads", isolate: false };
 
 const project = (name: string, root: string, more: object = {}) => ({
-  test: { name, root, include: ["**/*.test.{ts,tsx}"], ...PATIENCE, ...more },
+  test: { name, root, include: ["**/*.test.{ts,tsx}"], ...PATIENCE, ...WORKERS, ...more },
 });
 
 export default defineConfig({
@@ -17,7 +20,8 @@ export default defineConfig({
       project("contract", "packages/contract", PURE),
       project("demo", "demo", PURE),
       project("web", "apps/web"),
-      project("tools", "tools", { fileParallelism: false, exclude: ["fixtures/**"] }),
+      // Built once before: two starts at the same time must not both build.
+      project("tools", "tools", { exclude: ["fixtures/**"], globalSetup: `${import.meta.dirname}/tools/testing/built.ts` }),
       project("server", "apps/server", {
         globalSetup: `${import.meta.dirname}/apps/server/test/globalSetup.ts`,
         maxWorkers: 2,

@@ -46,6 +46,8 @@ describe("causes", () => {
   it("refuse in words", () => {
     expect(effectsRefusal({ ok: false, reason: "too-few-runs", runs: 3 })).toMatch(/^3 runs are too few/);
     expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 3 })).toMatch(/^Nothing that was recorded differs/);
+    expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 1 })).toMatch(/^There is one run to go by/);
+    expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 0 })).toMatch(/^No run of this unit reached the end/);
     expect(effectsRefusal({ ok: false, reason: "no-fit", runs: 3 })).toMatch(/^No fit exists/);
   });
 });

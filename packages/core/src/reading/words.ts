@@ -136,6 +136,8 @@ export function effectsRefusal(e: EffectsResult & { ok: false }): string {
     case "too-few-runs":
       return `${e.runs} runs are too few to tell causes apart: there must be two more shutdowns than causes and modes.`;
     case "nothing-varies":
+      if (e.runs === 0) return "No run of this unit reached the end asked for yet, so nothing is known of how they differ.";
+      if (e.runs === 1) return "There is one run to go by; a second one would show whether they differ.";
       return "Nothing that was recorded differs between these runs, or it always came with one mode.";
     case "no-fit":
       return "No fit exists: a cause may separate the runs that ended by heat from those that did not.";

@@ -233,7 +233,10 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
         ? "It counts once it has ended."
         : "It has no time that could count.";
   return (
-    <Reason title={`Left out: ${row.leftOut ?? ""}`} text={row.run.row?.struck != null ? `(${row.run.row.struck}). ${effect}` : effect}>
+    <Reason
+      title={`Left out: ${row.leftOut ?? ""}${row.run.row?.struck == null ? "." : ""}`}
+      text={row.run.row?.struck != null ? `(${row.run.row.struck}). ${effect}` : effect}
+    >
       {" "}
       <Link to={`/runs/${row.run.id}`}>{formatDate(row.run.fold.startMs ?? 0, "dayTime", row.run.row?.clockKind)}</Link>
       {row.run.row?.struck != null && <StrikeRow runId={row.run.id} struck={row.run.row.struck} />}

@@ -31,7 +31,9 @@ export function Next(a: Answerable) {
     <div aria-busy={stale}>
       <Lead about="The next best run:">
         {best === undefined
-          ? "nothing can be told before a run ends by it: let one run to its end."
+          ? report.cells.some((c) => c.runs.some((r) => r.event === 1))
+            ? "nothing can be told yet: too much was cut off for a middle of any cell; let another run go to its end."
+            : "nothing can be told before a run ends by it: let one run to its end."
           : best.gainPerHour <= 0
             ? "none of the cells with a shutdown gains from one to three more runs; test a cell that has none."
             : `${best.runs === 1 ? "1 more" : `${best.runs} more`} of ${nameOf(best.key)}; the limit is then expected at ${hms(best.expectedSec)}${best.nowSec === null ? "" : `, now ${hms(best.nowSec)}`}.`}
@@ -48,7 +50,7 @@ export function Next(a: Answerable) {
             n.runs,
             n.hours.toFixed(1),
             n.nowSec === null ? "none" : hms(n.nowSec),
-            hms(n.expectedSec),
+            n.expectedSec > 0 ? hms(n.expectedSec) : "none",
             n.gainPerHour > 0 ? hms(n.gainPerHour) : "none",
           ])}
         />
@@ -83,8 +85,10 @@ export function Next(a: Answerable) {
 /** Runs of one day share its air, so the next are worth most on another. */
 function dayWords({ limit, runs }: Answerable["full"]): string {
   const days = new Set(runs.flatMap((r) => (r.lasted.day === null ? [] : [r.lasted.day]))).size;
-  if (days >= 3) return `this cell has ${days} days, so its limit speaks for new ones; another day still tells most of how days differ.`;
-  const now = days === 0 ? "no day" : days === 1 ? "one day" : "two days";
+  if (days === 0) return "on any day: no run counts here yet.";
+  if (days >= 3)
+    return `this cell has ${days} days, so ${limit.ok ? "its limit speaks" : "a limit would speak"} for new ones; another day still tells most of how days differ.`;
+  const now = days === 1 ? "one day" : "two days";
   return `on another day. This cell has ${now}; ${limit.ok ? "its limit speaks of days like these; from three days on it speaks for new days too" : "from three days on a limit would speak for new days too"}.`;
 }
 
@@ -111,6 +115,6 @@ function untilWords(
       ? "no run here reached the end asked for."
       : `${claim} is out of reach: not with twenty more runs like these, or it lies above what most runs last.`;
   return until.more === 0
-    ? `${claim} stands already.`
+    ? `${hms(wantedSec)} can be claimed already.`
     : `${claim} is expected after ${until.more === 1 ? "1 more run" : `${until.more} more runs`}.`;
 }

@@ -118,7 +118,9 @@ function RunByRun({ full, runs }: Answerable) {
         {differences.runs.slice(-SHOWN).map((d) => (
           <li key={d.runId} className="hairline py-1.5">
             <Link to={`/runs/${d.runId}`}>{dateOf(d.runId)}</Link>
-            {` lasted ${hms(d.timeSec)}, ${Math.round(d.lessSec / 60)} min less: ${[...d.costs.map(costWords), leftWords(d)].join("; ")}.`}
+            {d.lessSec < 1
+              ? ` lasted as long.`
+              : ` lasted ${hms(d.timeSec)}, ${lessWords(d.lessSec)} less: ${[...d.costs.map(costWords), leftWords(d)].join("; ")}.`}
           </li>
         ))}
       </ol>
@@ -129,6 +131,7 @@ function RunByRun({ full, runs }: Answerable) {
   );
 }
 
+const lessWords = (sec: number): string => (sec < 60 ? `${Math.round(sec)} s` : `${Math.round(sec / 60)} min`);
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 const sides = ({ yes, no, byPair }: Effect): string =>
   yes === null || no === null

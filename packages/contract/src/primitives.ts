@@ -1,6 +1,7 @@
 // What every schema is made of: ids, integer milliseconds, hashes, short texts.
 
 import { z } from "zod";
+import "./plainWords.ts";
 
 export const idSchema = z.uuid();
 

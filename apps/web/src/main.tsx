@@ -10,11 +10,13 @@ import { startOfflineCopy } from "./record/abilities.ts";
 import { startDevice } from "./record/device.ts";
 import { createRouter } from "./app/router.tsx";
 import { createStore } from "./app/store.ts";
+import { forgetOldDrafts } from "./shared/drafts/drafts.ts";
 import { startStream } from "./record/stream.ts";
 
 const root = document.getElementById("root");
 if (root === null) throw new Error("the page has no root");
 const store = createStore();
+forgetOldDrafts(Date.now());
 void startDevice(store);
 startStream(store);
 startOfflineCopy();

@@ -30,6 +30,7 @@ const save = (): void => void fireEvent.click(screen.getByRole("button", { name:
 
 afterEach(() => {
   cleanup();
+  localStorage.clear();
   vi.unstubAllGlobals();
 });
 
@@ -49,6 +50,21 @@ describe("editing a row of the kit", () => {
     type("Model name", "Dipper 2");
     save();
     await waitFor(() => expect(sent).toMatchObject([{ method: "PUT", path, body: { id: model?.id, name: "Dipper 2" } }]));
+  });
+  it("keeps what was typed when the page was left or opened twice, until it is saved", async () => {
+    open(() => ({ id: model?.id, rev: 2 }));
+    await screen.findByRole("button", { name: /^Save/ });
+    type("Model name", "Half typed");
+    cleanup();
+    open(() => ({ id: model?.id, rev: 2 }));
+    await waitFor(() => expect(field("Model name").value).toBe("Half typed"));
+    expect(screen.getByText(/What was typed here before is not saved yet/)).toBeDefined();
+    save();
+    await screen.findByText("Kit");
+    cleanup();
+    open(() => ({ id: model?.id, rev: 2 }));
+    await screen.findByRole("button", { name: /^Save/ });
+    expect(field("Model name").value).toBe(model?.name);
   });
   it("keeps what was typed when another window was quicker, and says so", async () => {
     const problem = {

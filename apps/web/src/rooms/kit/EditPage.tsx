@@ -11,6 +11,8 @@ import { problemOf, sentenceOf } from "../../shared/api/api.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { Lost } from "../../app/Lost.tsx";
+import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
+import { FormTrouble, showErrors } from "../../shared/ui/FormTrouble.tsx";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { CopyModes } from "./CopyModes.tsx";
@@ -46,6 +48,10 @@ export function EditPage() {
 
 const nameOf = (row: Record<string, unknown>, entity: Editable): string => (typeof row.name === "string" ? row.name : oneOf(entity, row));
 
+/** A new row has an id of its own each time; its draft is that of the next new one of the same parent. */
+const newOf = (row: Row): string =>
+  [row.modelId, row.modeId, (row.spec as { kind?: string } | undefined)?.kind].filter((v) => typeof v === "string").join(" ");
+
 function parentName(kit: Kit, row: Row): string | null {
   if (typeof row.modelId === "string") return kit.models.find((m) => m.id === row.modelId)?.name ?? null;
   if (typeof row.modeId === "string") return kit.modes.find((m) => m.id === row.modeId)?.name ?? null;
@@ -74,24 +80,32 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const shown = filled(entity, row);
   const defaults = Object.fromEntries(fields.map((f) => [f.key, toText(f, valueAt(shown, f), temperature)]));
   const form = useForm<Record<string, string>>({ defaultValues: defaults });
+  const draft = useFormDraft(form, `${entity} ${rev === 0 ? `new ${newOf(row)}` : `${row.id} ${openedRev}`}`);
   const words = rev === 0 ? `New ${oneOf(entity, row)}` : nameOf(row, entity);
 
   const store = async (next: typeof doc, said: string): Promise<void> => {
     const saved = await save({ entity, doc: next, rev });
     if (saved.error !== undefined) return showFields(saved.error);
+    draft.forget();
     dispatch(noticed({ text: said, undo: { entity, doc: rev === 0 ? { ...next, archived: true } : doc, rev: saved.data.rev } }));
     // Whoever has gone to another room meanwhile is not fetched back.
     if (here.current) await navigate(backTo(entity));
   };
   const showFields = (failure: unknown): void => {
-    for (const field of problemOf(failure)?.fields ?? [])
-      form.setError(fieldOfPath(entity, row, field.path.split(".")), { message: field.message });
+    const refused = problemOf(failure)?.fields ?? [];
+    showErrors(
+      form,
+      refused.map(({ path, message }) => ({ path: fieldOfPath(entity, row, path.split(".")), message })),
+    );
   };
   const submit = form.handleSubmit(async (typed) => {
     const next = { ...doc, ...readFields(entity, doc, typed, temperature) };
     const parsed = kitDocs[entity].safeParse(next);
     if (!parsed.success) {
-      for (const issue of parsed.error.issues) form.setError(fieldOfPath(entity, row, issue.path), { message: issue.message });
+      showErrors(
+        form,
+        parsed.error.issues.map(({ path, message }) => ({ path: fieldOfPath(entity, row, path), message })),
+      );
       return;
     }
     await store(next, `${rev === 0 ? "Added" : "Saved"}: ${nameOf(next, entity)}.`);
@@ -107,11 +121,13 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
             <Field key={f.key} field={f} temperature={temperature} form={form} demo={row.bench === "demo"} />
           ))}
         </div>
+        <DraftNote draft={draft} />
         {error !== undefined && (
           <Note tone="alert" live>
             {sentenceOf(error)}
           </Note>
         )}
+        {error === undefined && <FormTrouble form={form} what="Not saved" />}
         <div className="flex flex-wrap gap-3">
           <Button type="submit" tone="main" disabled={isLoading}>
             {rev === 0 ? `Add this ${oneOf(entity, row)}` : "Save"}

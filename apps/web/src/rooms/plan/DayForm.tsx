@@ -10,15 +10,17 @@ import type { UseFormReturn } from "react-hook-form";
 import { useFieldArray, useForm, useWatch } from "react-hook-form";
 import { useDispatch } from "react-redux";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { sentenceOf } from "../../shared/api/api.ts";
+import { problemOf, sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { Lost } from "../../app/Lost.tsx";
 import { noticed } from "../../shared/notice/notice.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
+import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
+import { FormTrouble, showErrors } from "../../shared/ui/FormTrouble.tsx";
 import { SelectField, TextField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import type { DayText } from "./dayForm.ts";
-import { dayText, newDay, readDay, unitsOfPlan } from "./dayForm.ts";
+import { dayText, fieldOf, newDay, readDay, unitsOfPlan } from "./dayForm.ts";
 
 export function DayFormPage() {
   const { dayId } = useParams();
@@ -35,6 +37,11 @@ export function DayFormPage() {
 }
 
 type Known = (DayDoc & { rev: number }) | null;
+function withoutRev(known: Known): DayDoc | null {
+  if (known === null) return null;
+  const { rev: _rev, ...day } = known;
+  return day;
+}
 
 function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
   const { temperature } = useSettings();
@@ -44,10 +51,11 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
   const dispatch = useDispatch();
   const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
   const [day] = useState<DayDoc>(
-    () => known ?? newDay(kit, plan, nowMs, plan.bench === "demo" ? "UTC" : Intl.DateTimeFormat().resolvedOptions().timeZone),
+    () => withoutRev(known) ?? newDay(kit, plan, nowMs, plan.bench === "demo" ? "UTC" : Intl.DateTimeFormat().resolvedOptions().timeZone),
   );
   const [rev] = useState(known?.rev ?? 0);
   const form = useForm<DayText>({ defaultValues: dayText(day, temperature) });
+  const draft = useFormDraft(form, `day ${known === null ? `new ${plan.id}` : `${known.id} ${known.rev}`}`);
   const planId = useWatch({ control: form.control, name: "planId" });
   const units = unitsOfPlan(
     kit,
@@ -61,12 +69,16 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
       units.map((u) => u.id),
     );
     if (!read.ok) {
-      for (const e of read.errors) form.setError(e.path as keyof DayText, { message: e.message });
+      showErrors(form, read.errors);
       return;
     }
-    const { rev: _rev, ...doc } = read.doc as DayDoc & { rev?: number };
+    const { doc } = read;
     const saved = await save({ entity: "days", doc, rev });
-    if (saved.error !== undefined) return;
+    if (saved.error !== undefined) {
+      showErrors(form, problemOf(saved.error)?.fields?.map((f) => ({ ...f, path: fieldOf(f.path) })) ?? []);
+      return;
+    }
+    draft.forget();
     if (known !== null) {
       const { rev: _old, ...before } = known;
       dispatch(noticed({ text: `Saved: ${doc.name}.`, undo: { entity: "days", doc: before, rev: saved.data.rev } }));
@@ -89,9 +101,11 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
       >
         <Link to={known === null ? "/plan" : `/plan/days/${known.id}`}>Back</Link>
       </PageHead>
+      <DraftNote draft={draft} />
       <Button type="submit" tone="main" disabled={isLoading}>
         {known === null ? "Plan it" : "Save"}
       </Button>
+      <FormTrouble form={form} what={known === null ? "Not planned" : "Not saved"} />
       {error !== undefined && (
         <Note tone="alert" live>
           {sentenceOf(error)}
@@ -132,7 +146,7 @@ function WhenFields({ form, kit }: { form: TheForm; kit: Kit }) {
       <div className="sm:col-span-2">
         <TextField label="Name of the day" error={errorAt(form, "name")} {...form.register("name")} />
       </div>
-      <SelectField label="Plan" options={plans.map((p) => [p.id, p.name])} {...form.register("planId")} />
+      <SelectField label="Plan" error={errorAt(form, "planId")} options={plans.map((p) => [p.id, p.name])} {...form.register("planId")} />
       <TextField label="Date" type="date" error={errorAt(form, "date")} {...form.register("date")} />
       <TextField label="From" error={errorAt(form, "from")} {...form.register("from")} />
       <TextField label="To" error={errorAt(form, "to")} hint="25:00 is one o'clock at night." {...form.register("to")} />

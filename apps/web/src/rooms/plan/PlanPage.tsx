@@ -3,7 +3,7 @@
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanDoc } from "@keep-rolling/contract/plan";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useDispatch } from "react-redux";
 import { Link, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
@@ -11,6 +11,7 @@ import { sentenceOf } from "../../shared/api/api.ts";
 import { clockOfMinute, longDate } from "../../shared/day/frame.ts";
 import { zoneOf } from "../../shared/dates/dates.ts";
 import { cellStates } from "../../shared/day/matrix.ts";
+import { forgetDraft, keepDraft, readDraft } from "../../shared/drafts/drafts.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useRuns } from "../../record/runs.ts";
@@ -95,7 +96,9 @@ interface PlanProps {
 
 function ThePlan({ kit, plan, plans, runs }: PlanProps) {
   const { rev, ...stored } = plan;
-  const [draft, setDraft] = useState<PlanDoc>(stored);
+  const key = `plan ${plan.id}`;
+  const [kept] = useState(() => readDraft<{ rev: number; doc: PlanDoc }>(key, Date.now())?.value ?? null);
+  const [draft, setDraft] = useState<PlanDoc>(kept?.doc ?? stored);
   const [protocolId, setProtocolId] = useState(() => mostUsed(plan) ?? kit.protocols.find((p) => !p.archived)?.id ?? "");
   const [making, setMaking] = useState(false);
   const [, setParams] = useSearchParams();
@@ -104,11 +107,16 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
   const states = useMemo(() => cellStates(kit, draft, runs, zoneOf(plan.bench)), [kit, draft, runs, plan.bench]);
   const units = kit.units.filter((u) => !u.archived && u.bench === plan.bench);
   const changed = draft !== stored && JSON.stringify(draft) !== JSON.stringify(stored);
+  useEffect(() => {
+    if (changed) keepDraft(key, { rev, doc: draft }, Date.now());
+    else forgetDraft(key);
+  }, [changed, draft, key, rev]);
   const missing = states.reduce((sum, s) => sum + s.missing, 0);
   const store = async (): Promise<void> => {
     const saved = await save({ entity: "plans", doc: draft, rev });
-    if (saved.error === undefined)
-      dispatch(noticed({ text: `Saved: ${draft.name}.`, undo: { entity: "plans", doc: stored, rev: saved.data.rev } }));
+    if (saved.error !== undefined) return;
+    forgetDraft(key);
+    dispatch(noticed({ text: `Saved: ${draft.name}.`, undo: { entity: "plans", doc: stored, rev: saved.data.rev } }));
   };
   const archive = async (): Promise<void> => {
     const saved = await save({ entity: "plans", doc: { ...stored, archived: true }, rev });
@@ -141,6 +149,16 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
         <div className="mb-4">
           <NewPlan />
         </div>
+      )}
+      {changed && kept !== null && (
+        <Note>
+          {kept.rev === rev
+            ? "What was changed here before is not saved yet. "
+            : "What was changed here before is not saved yet, and the plan was saved elsewhere since: saving this replaces that. "}
+          <Button tone="quiet" onClick={() => setDraft(stored)}>
+            Start over
+          </Button>
+        </Note>
       )}
       <Days kit={kit} planId={plan.id} />
       <div className="mt-5 mb-3 flex flex-wrap items-end gap-4">

@@ -133,7 +133,8 @@ const FIELD_OF: Readonly<Record<string, string>> = {
   tempC: "temp",
   humidityPct: "humidity",
 };
-const fieldOf = (path: string): string =>
+/** The field of the form that a path of the document stands in. */
+export const fieldOf = (path: string): string =>
   path
     .split(".")
     .map((p) => FIELD_OF[p] ?? p)

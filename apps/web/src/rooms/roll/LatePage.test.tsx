@@ -38,6 +38,7 @@ const store = (): void => void fireEvent.click(screen.getByRole("button", { name
 beforeEach(() => void pressed.splice(0));
 afterEach(() => {
   cleanup();
+  localStorage.clear();
   vi.unstubAllGlobals();
 });
 

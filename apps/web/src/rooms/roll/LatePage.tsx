@@ -17,6 +17,8 @@ import { formatDate } from "../../shared/dates/dates.ts";
 import { benchNowMs, useDevice } from "../../record/device.ts";
 import { presser } from "../../record/pressing.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
+import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
+import { useKeptState } from "../../shared/drafts/useKeptState.ts";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import { Button, Fact, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { KitGate } from "./KitGate.tsx";
@@ -43,7 +45,8 @@ function LateForm({ kit }: { kit: Kit }) {
     defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse: false, cell: null }, temperature),
   });
   const unitId = useWatch({ control: form.control, name: "unitId" });
-  const [late, setLate] = useState<LateText>(NOTHING);
+  const draft = useFormDraft(form, "late");
+  const [late, setLate, forgetLate] = useKeptState<LateText>("late times", NOTHING);
   const [errors, setErrors] = useState<Partial<Record<keyof LateText, string>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
   const [files, setFiles] = useState<LateClips | null>(null);
@@ -72,6 +75,8 @@ function LateForm({ kit }: { kit: Kit }) {
       await press("start", body, { atMs: startMs, source: "late" });
       await press("end", { cause: late.cause, ...foundOff }, { atMs: endMs, source: "late" });
     }
+    draft.forget();
+    forgetLate();
     await navigate(`/runs/${runId}`);
   };
   const set = <K extends keyof LateText>(field: K, value: LateText[K]): void => setLate((l) => ({ ...l, [field]: value }));
@@ -80,6 +85,16 @@ function LateForm({ kit }: { kit: Kit }) {
       <PageHead title="Enter a run late" sub="From a stopwatch or notes. It is kept as a run like any other, and marked as entered late.">
         <Link to="/roll">Start one live</Link>
       </PageHead>
+      <DraftNote
+        draft={{
+          ...draft,
+          startOver: () => {
+            draft.startOver();
+            setLate(() => NOTHING);
+            forgetLate();
+          },
+        }}
+      />
       {unit !== undefined && (
         <LateFiles
           key={unit.id}

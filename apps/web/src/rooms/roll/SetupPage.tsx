@@ -13,6 +13,8 @@ import { useDevice } from "../../record/device.ts";
 import { presser } from "../../record/pressing.ts";
 import { useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
+import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
+import { FormTrouble } from "../../shared/ui/FormTrouble.tsx";
 import { Button, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { AheadRoom } from "./AheadRoom.tsx";
 import { KitGate } from "./KitGate.tsx";
@@ -22,6 +24,8 @@ import { conditionOf, firstSetup, plannedCell, setupSchema, startBody } from "./
 import { KindFields, StartStateFields, WhatFields, WhereFields } from "./SetupFields.tsx";
 
 export const SetupPage = () => <KitGate>{(kit) => <SetupForm kit={kit} />}</KitGate>;
+
+const DRAFT_MS = 2 * 3_600_000;
 
 /** The arithmetic comes after the form is there: it reads all runs of the kit. */
 const Ahead = lazy(async () => ({ default: (await import("./Ahead.tsx")).Ahead }));
@@ -35,13 +39,16 @@ function SetupForm({ kit }: { kit: Kit }) {
     resolver: zodResolver(setupSchema),
     defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse, cell: planned?.cell ?? null }, temperature),
   });
-  const start = useStart(kit, planned);
+  // Not for long: yesterday's ambient is not today's.
+  const draft = useFormDraft(form, `set-up ${params.toString()}`, DRAFT_MS);
+  const start = useStart(kit, planned, draft.forget);
   const s = useWatch({ control: form.control, compute: (values: Setup) => values });
   const unit = kit.units.find((u) => u.id === s.unitId);
   const condition = conditionOf(kit, s, temperature);
   const title = unit?.bench === "rehearsal" ? "Rehearse a run" : "Start a run";
   return (
-    <form onSubmit={(event) => void form.handleSubmit(start.go)(event)} noValidate>
+    // A run starts by its button alone: Enter in a field must not set the clock going.
+    <form onSubmit={(event) => event.preventDefault()} noValidate>
       <PageHead
         title={title}
         sub={
@@ -51,6 +58,7 @@ function SetupForm({ kit }: { kit: Kit }) {
         }
       />
       <RollingNow />
+      <DraftNote draft={draft} />
       {planned !== null && (
         <p className="mb-4">
           {slotIfKept(planned, s) === null
@@ -87,7 +95,8 @@ function SetupForm({ kit }: { kit: Kit }) {
               {start.trouble}
             </Note>
           )}
-          <Button type="submit" tone="main" className="w-full py-4 text-xl" disabled={start.busy}>
+          <FormTrouble form={form} what="Not started" />
+          <Button tone="main" className="w-full py-4 text-xl" disabled={start.busy} onClick={() => void form.handleSubmit(start.go)()}>
             Start recording now
           </Button>
           <p className="text-sm text-soft">
@@ -113,14 +122,19 @@ function slotIfKept(planned: ReturnType<typeof plannedCell>, s: Setup): SlotRef 
   return kept ? planned.slot : null;
 }
 
-function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>) {
+function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>, started: () => void) {
   const navigate = useNavigate();
   const { ready } = useDevice();
   const { temperature } = useSettings();
   const { data } = recordApi.useClocksQuery();
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const { runs: open } = useRuns({ open: "1" });
   const go = async (s: Setup): Promise<void> => {
+    if (open.some((r) => r.fold.setup?.unit.id === s.unitId)) {
+      setTrouble("This body is rolling already, started here or elsewhere. End that run first; nothing was started.");
+      return;
+    }
     const body = startBody(kit, s, temperature, slotIfKept(planned, s));
     if (body === null || !ready) {
       setTrouble(
@@ -136,6 +150,7 @@ function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>) {
       runId,
       data?.clocks.find((c) => c.id === body.clockId),
     )("start", body);
+    started();
     await navigate(`/roll/${runId}`);
   };
   return { go, trouble, busy };

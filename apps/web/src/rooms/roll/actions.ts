@@ -67,3 +67,7 @@ export function belongsToField(target: EventTarget | null): boolean {
   if (target instanceof HTMLInputElement) return !NOT_TYPED.includes(target.type);
   return target instanceof HTMLElement && (target.isContentEditable || ["TEXTAREA", "SELECT"].includes(target.tagName));
 }
+
+/** A field that takes no letter: there the console's letters are still its keys. */
+export const isNumberField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLInputElement && (target.type === "number" || ["decimal", "numeric"].includes(target.inputMode));

@@ -8,7 +8,7 @@ import { benchNowMs } from "../../record/device.ts";
 import type { PressOptions } from "../../record/pressing.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import type { Settlement } from "../../record/settling.ts";
-import { actionsFor, AFTER_KEYS, belongsToField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
+import { actionsFor, AFTER_KEYS, belongsToField, isNumberField, CLOCK_KEYS, EDIT_KEYS, MARK_ACTIONS } from "./actions.ts";
 import { choicesOf } from "./details.ts";
 import type { Offer } from "./offers.ts";
 import { typedAhead } from "./typedAhead.ts";
@@ -62,11 +62,16 @@ export function useConsoleKeys(): void {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || belongsToField(event.target)) return;
+  if (event.repeat || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key === "Escape") leaveField(event.target);
+  const letterInNumber = isNumberField(event.target) && /^[a-z]$/i.test(event.key);
+  if (belongsToField(event.target) && !letterInNumber) return;
   const key = keyOf(event);
   if (typedAhead.take(event.key)) return event.preventDefault();
   if (current === null ? called === null : !isOurs(key, current, waiting > 0 || called !== null)) return;
   event.preventDefault();
+  // What stands in the field is stored first, as by Enter.
+  if (letterInNumber) leaveField(event.target, true);
   const opensForm = FORM_KEYS.includes(key.toLowerCase());
   if (opensForm) typedAhead.begin();
   const madeAtMs = current === null ? undefined : benchNowMs(current.clock);
@@ -79,6 +84,13 @@ function onKey(event: KeyboardEvent): void {
       waiting--;
       if (opensForm) typedAhead.end();
     });
+}
+
+/** Escape leaves a field; `store`: as Enter would, first. */
+export function leaveField(target: EventTarget | null, store = false): void {
+  if (!(target instanceof HTMLElement) || !belongsToField(target)) return;
+  if (store && target instanceof HTMLInputElement && target.value.trim() !== "") target.form?.requestSubmit();
+  target.blur();
 }
 
 /** By place on the keyboard: "1" or, with Shift, "⇧1", whatever the layout writes there. */

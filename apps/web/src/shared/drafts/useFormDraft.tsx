@@ -1,0 +1,52 @@
+// A form's draft: what was typed is there again after a reload, a way back or in a second tab, and the form says so.
+
+import { useEffect, useState } from "react";
+import type { FieldValues, UseFormReturn } from "react-hook-form";
+import { Button, Note } from "../ui/parts.tsx";
+import { forgetDraft, keepDraft, KEPT_MS, readDraft } from "./drafts.ts";
+
+export interface FormDraft {
+  /** It shows what was typed before. */
+  restored: boolean;
+  /** Saved: nothing is left to keep. */
+  forget: () => void;
+  /** Back to what is saved. */
+  startOver: () => void;
+}
+
+/** `keptMs`: what was typed longer ago is no longer offered. */
+export function useFormDraft<T extends FieldValues>(form: UseFormReturn<T>, key: string, keptMs = KEPT_MS): FormDraft {
+  const [found] = useState(() => readDraft<T>(key, Date.now(), keptMs));
+  const [restored, setRestored] = useState(found !== null);
+  useEffect(() => {
+    if (found !== null) form.reset(found.value, { keepDefaultValues: true });
+    return form.subscribe({
+      formState: { values: true, isDirty: true },
+      callback: ({ values, isDirty }) => {
+        if (isDirty === true) keepDraft(key, values, Date.now());
+        else forgetDraft(key);
+      },
+    });
+  }, [form, key, found]);
+  return {
+    restored,
+    forget: () => forgetDraft(key),
+    startOver: () => {
+      form.reset();
+      forgetDraft(key);
+      setRestored(false);
+    },
+  };
+}
+
+export function DraftNote({ draft }: { draft: Pick<FormDraft, "restored" | "startOver"> }) {
+  if (!draft.restored) return null;
+  return (
+    <Note>
+      What was typed here before is not saved yet.{" "}
+      <Button tone="quiet" onClick={draft.startOver}>
+        Start over
+      </Button>
+    </Note>
+  );
+}

@@ -40,12 +40,13 @@ test("a plan's matrix, a day and a body half typed are there again, and can be t
 
 test("changing a day is saved and said", async ({ page, demo }) => {
   await page.goto(`${demo.url}/plan`);
-  await page.locator("section", { hasText: "Days" }).getByRole("link").first().click();
-  const name = await page.getByRole("heading", { level: 1 }).innerText();
+  const day = page.locator("section", { hasText: "Days" }).getByRole("link").first();
+  const name = await day.innerText();
+  await day.click();
   await page.getByRole("link", { name: "Change the day" }).click();
   await page.getByLabel("Chargers on site").fill("no");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("alert").first()).toHaveText("Not saved: A whole number.");
+  await expect(page.getByRole("alert").first()).toHaveText("Not saved: one marked field says why.");
   await page.getByLabel("Chargers on site").fill("3");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText(`Saved: ${name}.`)).toBeVisible();

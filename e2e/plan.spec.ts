@@ -6,7 +6,7 @@ import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
 import ICAL from "ical.js";
 import { expect, launchServer, test } from "./server.ts";
-import { marksOnRecord, skip, tabTo, watchErrors } from "./steps.ts";
+import { marksOnRecord, savedLine, skip, tabTo, watchErrors } from "./steps.ts";
 
 interface KitReply {
   units: { id: string; name: string }[];
@@ -77,6 +77,9 @@ for (const width of [1280, 390])
     // The press is kept on the device first; its record follows.
     const slotOnRecord = async (): Promise<unknown> => (await marksOnRecord(page, demo.url, runId))[0]?.mark.body.slot;
     await expect.poll(slotOnRecord).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
+    // Undone, so that the next test finds the body free.
+    await page.keyboard.press("z");
+    await savedLine(page, /saved/);
     expect(errors).toEqual([]);
   });
 

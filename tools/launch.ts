@@ -36,7 +36,7 @@ export async function launchServer(options: {
   env?: Record<string, string>;
 }): Promise<TestServer> {
   const dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-e2e-"));
-  const port = await freePort();
+  let port = await freePort();
   const host = options.host ?? "127.0.0.1";
   const root = path.resolve(import.meta.dirname, "..");
   let child: ChildProcess | null = null;
@@ -78,7 +78,16 @@ export async function launchServer(options: {
     await exited;
   };
   const databasePid = async (): Promise<number> => Number(await readFile(path.join(dataDir, "mariadb", "mariadbd.pid"), "utf8"));
-  await start();
+  // Between the look for a free port and the start another program may take it.
+  for (let attempt = 1; ; attempt++) {
+    try {
+      await start();
+      break;
+    } catch (error) {
+      if (attempt === 5 || !String(error).includes("is taken by another program")) throw error;
+      port = await freePort();
+    }
+  }
   return {
     url: `http://${host}:${port}`,
     dataDir,

@@ -57,6 +57,8 @@ describe("a run that is shorter than another", () => {
     expect(costWords(d.costs[0] as Difference["costs"][number])).toMatch(
       /^9 °C warmer: took \d+ to \d+ min, by the body's law, from usual values$/,
     );
+    // A difference of nine degrees Celsius is 16.2 degrees Fahrenheit.
+    expect(costWords(d.costs[0] as Difference["costs"][number], "F")).toMatch(/^16 °F warmer: took/);
   });
   it("for no recorded reason: what is left is said in minutes", () => {
     const d = only([long, record("odd", secAt(22) / 2, 22)]);

@@ -157,7 +157,8 @@ describe("any runs at all", () => {
               expect(words).not.toMatch(/NaN|undefined|Infinity|\b(99|100) %/);
             }
             const said = [limit.ok ? methodWords(limit) : missingWords(limit), ...cell.levelling.map((l) => levellingWords(l.reading))];
-            if (cell.differences.ok) said.push(...cell.differences.runs.flatMap((d) => [...d.costs.map(costWords), leftWords(d)]));
+            if (cell.differences.ok)
+              said.push(...cell.differences.runs.flatMap((d) => [...d.costs.map((c) => costWords(c)), leftWords(d)]));
             for (const words of said) expect(words).not.toMatch(/NaN|undefined|Infinity/);
           }
         }),

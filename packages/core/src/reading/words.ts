@@ -1,6 +1,7 @@
 // The findings in plain words. Shares of cost are rounded to whole per cent outwards; limits down; nothing here computes.
 
-import { formatDay, formatHms, formatShareDown, formatTick } from "../format/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
+import { fahrenheitSpan, formatDay, formatHms, formatShareDown, formatTick } from "../format/index.ts";
 import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
 import type { Cost, Difference, Range } from "./differences.ts";
@@ -106,12 +107,12 @@ const minutesBetween = ({ lo, hi }: Range): string => {
 };
 
 /** One cost: "started with 70 % heat left: 28 to 41 min, by this body's recoveries". */
-export function costWords({ what, amount, sec, from, weak }: Cost): string {
+export function costWords({ what, amount, sec, from, weak }: Cost, unit: TemperatureUnit = "C"): string {
   const named =
     what === "start heat"
       ? `started with ${Math.round(100 * amount)} % heat left`
       : what === "ambient"
-        ? `${Math.abs(amount).toFixed(0)} °C ${amount > 0 ? "warmer" : "cooler"}`
+        ? `${Math.abs(unit === "C" ? amount : fahrenheitSpan(amount)).toFixed(0)} °${unit} ${amount > 0 ? "warmer" : "cooler"}`
         : causeWords(what);
   if (sec === null) return `${named}: what that does is not known here`;
   const by = from === "recoveries" ? "by this body's recoveries" : from === "the body's law" ? "by the body's law" : `by ${from}`;

@@ -37,12 +37,21 @@ export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
                 <span className="text-sm text-soft">
                   {formatDate(run.fold.startMs ?? 0, "dayTime", run.row?.clockKind)}
                   {run.row?.clockKind === "rehearsal" && " · rehearsal"}
+                  {run.row?.struck != null && " · struck out"}
                 </span>
               </th>
               <td className="align-middle">
                 <div ref={i === 0 ? ref : undefined}>
                   <svg width={width} height="34" className="block">
-                    <Strip fold={run.fold} trace={run.trace} nowMs={0} x={x} y={10} height={15} faint={run.fold.state === "void"} />
+                    <Strip
+                      fold={run.fold}
+                      trace={run.trace}
+                      nowMs={0}
+                      x={x}
+                      y={10}
+                      height={15}
+                      faint={run.fold.state === "void" || run.row?.struck != null}
+                    />
                   </svg>
                 </div>
               </td>

@@ -2,7 +2,7 @@
 
 import { limitApi } from "../../shared/limits/api.ts";
 import type { Limit } from "@keep-rolling/contract/limits";
-import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
+import { formatHms, formatShareDown, formatTemperature, formatTemperatureRange } from "@keep-rolling/core/format";
 import { Link, useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
@@ -157,7 +157,7 @@ function Conditions({ limit }: { limit: Limit }) {
       <Fact
         label="ambient"
         value={`${formatTemperature(minC, temperature)} to ${formatTemperature(maxC, temperature)}`}
-        note={`condition ${formatTemperature(Number(c.ambientC), temperature)} ± ${Number(c.toleranceC)} K`}
+        note={`condition ${formatTemperatureRange(Number(c.ambientC), Number(c.toleranceC), temperature)}`}
       />
       <Fact
         label="heat"

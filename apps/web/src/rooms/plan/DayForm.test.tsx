@@ -69,7 +69,7 @@ describe("changing a day", () => {
     await screen.findByRole("button", { name: "Save" });
     type("From", "late");
     save();
-    await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("Not saved: Write it as 9:15."));
+    await waitFor(() => expect(screen.getByRole("alert").textContent).toBe("Not saved: one marked field says why."));
     type("From", "9:15");
     save();
     await waitFor(() => expect(screen.getByText(/^Not saved: No such block\.$/)).toBeDefined());

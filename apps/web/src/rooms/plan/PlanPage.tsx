@@ -151,14 +151,16 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
         </div>
       )}
       {changed && kept !== null && (
-        <Note>
-          {kept.rev === rev
-            ? "What was changed here before is not saved yet. "
-            : "What was changed here before is not saved yet, and the plan was saved elsewhere since: saving this replaces that. "}
-          <Button tone="quiet" onClick={() => setDraft(stored)}>
-            Start over
-          </Button>
-        </Note>
+        <div className="mb-4">
+          <Note>
+            {kept.rev === rev
+              ? "What was changed here before is not saved yet. "
+              : "What was changed here before is not saved yet, and the plan was saved elsewhere since: saving this replaces that. "}
+            <Button tone="quiet" onClick={() => setDraft(stored)}>
+              Start over
+            </Button>
+          </Note>
+        </div>
       )}
       <Days kit={kit} planId={plan.id} />
       <div className="mt-5 mb-3 flex flex-wrap items-end gap-4">

@@ -21,7 +21,8 @@ const fold = foldRun(marks);
 
 describe("a run as CSV", () => {
   it("has a line a mark, values of readings in columns of their own, and no formulas", () => {
-    const { data } = Papa.parse<Record<string, string>>(runCsv(fold, "From a simulated camera."), { header: true });
+    const { data, errors } = Papa.parse<Record<string, string>>(runCsv(fold, "From a simulated camera."), { header: true });
+    expect(errors).toEqual([]);
     expect(data.map((r) => r.kind)).toEqual(["start", "reading", "gap", "resume", "warning", "note", "end", "check", "note"]);
     expect(data[1]).toMatchObject({ elapsed_s: "300", recorded_s: "300", gauge: "3", battery_pct: "88" });
     expect(data[6]).toMatchObject({ elapsed_s: "1200", recorded_s: "1170", what: "end: thermal shutdown" });

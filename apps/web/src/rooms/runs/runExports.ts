@@ -37,7 +37,10 @@ export function runCsv(fold: RunFold, note: string): string {
     (fold.corrections.get(m.id) ?? 0) > 0 ? "yes" : "",
     ...readingCells(m),
   ]);
-  return Papa.unparse([HEAD, ...rows, ...(note === "" ? [] : [["", "", "", "note", note]])], { escapeFormulae: true, newline: "\r\n" });
+  const last = note === "" ? [] : [["", "", "", "note", note]];
+  // Every line has every column: readers of CSV take a short line for a broken file.
+  const whole = [...rows, ...last].map((row) => HEAD.map((_, i) => row[i] ?? ""));
+  return Papa.unparse([HEAD, ...whole], { escapeFormulae: true, newline: "\r\n" });
 }
 
 function readingCells(m: Mark): (number | undefined)[] {

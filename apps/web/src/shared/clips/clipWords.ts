@@ -33,9 +33,17 @@ export function sizeWords(bytes: number): string {
 export const asWritten = (createdMs: number | null): string =>
   createdMs === null ? "none" : new Date(createdMs).toISOString().slice(0, 19).replace("T", " ");
 
+const DAY_MS = 86_400_000;
+/** A clock nobody set is days or years off: hours would say nothing. */
+function farWords(ms: number): string {
+  const days = Math.round(ms / DAY_MS);
+  if (days < 2) return formatSpan(ms);
+  return days < 700 ? `about ${days} days` : `about ${Math.round(days / 365.25)} years`;
+}
+
 export function clockWords({ offsetMs, errMs }: Pick<ClockEstimate, "offsetMs" | "errMs">): string {
   const side =
-    offsetMs === 0 ? "in step with the bench's" : `${formatSpan(Math.abs(offsetMs))} ${offsetMs > 0 ? "behind" : "ahead of"} the bench's`;
+    offsetMs === 0 ? "in step with the bench's" : `${farWords(Math.abs(offsetMs))} ${offsetMs > 0 ? "behind" : "ahead of"} the bench's`;
   return `The camera's clock is ${side}, within ${formatSpan(Math.max(1000, errMs))}.`;
 }
 

@@ -42,11 +42,13 @@ export function useFormDraft<T extends FieldValues>(form: UseFormReturn<T>, key:
 export function DraftNote({ draft }: { draft: Pick<FormDraft, "restored" | "startOver"> }) {
   if (!draft.restored) return null;
   return (
-    <Note>
-      What was typed here before is not saved yet.{" "}
-      <Button tone="quiet" onClick={draft.startOver}>
-        Start over
-      </Button>
-    </Note>
+    <div className="mb-4">
+      <Note>
+        What was typed here before is not saved yet.{" "}
+        <Button tone="quiet" onClick={draft.startOver}>
+          Start over
+        </Button>
+      </Note>
+    </div>
   );
 }

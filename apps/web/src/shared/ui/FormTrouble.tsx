@@ -1,26 +1,26 @@
-// Beside a form's button: why nothing happened. Errors stand at their fields as well; those that have no field stand here alone.
+// Beside a form's button: why nothing happened. An error stands at its field and is only counted here; one that has no field stands here in words.
 
-import type { FieldErrors, FieldPath, FieldValues, UseFormReturn } from "react-hook-form";
+import type { FieldPath, FieldValues, UseFormReturn } from "react-hook-form";
 import { Note } from "./parts.tsx";
 
-const MOST = 3;
-
 export function FormTrouble<T extends FieldValues>({ form, what }: { form: UseFormReturn<T>; what: string }) {
-  const messages = [...new Set(messagesOf(form.formState.errors))];
-  if (messages.length === 0) return null;
-  const more = messages.length > MOST ? ` And ${messages.length - MOST} more.` : "";
+  const { root, ...fields } = form.formState.errors;
+  const elsewhere = [...new Set(messagesOf(root ?? {}))];
+  const marked = messagesOf(fields).length;
+  if (elsewhere.length + marked === 0) return null;
+  const counted = marked === 0 ? [] : [marked === 1 ? "one marked field says why." : `${marked} marked fields say why.`];
   return (
     <Note tone="alert" live>
-      {`${what}: ${messages.slice(0, MOST).join(" ")}${more}`}
+      {`${what}: ${[...elsewhere, ...counted].join(" ")}`}
     </Note>
   );
 }
 
-function messagesOf(errors: FieldErrors): string[] {
-  return Object.values(errors).flatMap((error) => {
-    if (error === undefined || typeof error !== "object") return [];
-    if (typeof error.message === "string" && error.message !== "") return [error.message];
-    return messagesOf(Object.fromEntries(Object.entries(error).filter(([key]) => key !== "ref")));
+/** Of an error and of all within it; a field's own element is not looked into. */
+function messagesOf(errors: object): string[] {
+  return Object.entries(errors).flatMap(([key, error]: [string, unknown]) => {
+    if (key === "ref" || typeof error !== "object" || error === null) return [];
+    return "message" in error && typeof error.message === "string" && error.message !== "" ? [error.message] : messagesOf(error);
   });
 }
 

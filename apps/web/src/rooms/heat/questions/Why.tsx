@@ -105,6 +105,7 @@ const SHOWN = 12;
 
 /** The runs of this mode against the longest of them: what each cause took, and what is left. */
 function RunByRun({ full, runs }: Answerable) {
+  const { temperature } = useSettings();
   const { differences } = full;
   if (!differences.ok) return null;
   const dateOf = (id: string): string => {
@@ -120,7 +121,7 @@ function RunByRun({ full, runs }: Answerable) {
             <Link to={`/runs/${d.runId}`}>{dateOf(d.runId)}</Link>
             {d.lessSec < 1
               ? ` lasted as long.`
-              : ` lasted ${hms(d.timeSec)}, ${lessWords(d.lessSec)} less: ${[...d.costs.map(costWords), leftWords(d)].join("; ")}.`}
+              : ` lasted ${hms(d.timeSec)}, ${lessWords(d.lessSec)} less: ${[...d.costs.map((c) => costWords(c, temperature)), leftWords(d)].join("; ")}.`}
           </li>
         ))}
       </ol>

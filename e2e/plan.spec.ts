@@ -178,7 +178,7 @@ test("the kit's things: a bad value gets its sentence; a smaller card changes wh
     await expect(page.getByText(/Nothing is changed yet\. It would bring: \d+ new/)).toBeVisible();
     await page.getByRole("button", { name: "Bring it in" }).click();
     await expect(page.getByText(/^Brought in: \d+ new/)).toBeVisible();
-    await page.getByRole("link", { name: "Things" }).click();
+    await page.getByRole("link", { name: "Cards, batteries, lenses" }).click();
     await expect(page.getByRole("link", { name: "Tiny 8" })).toBeVisible();
   } finally {
     await server.stop();
@@ -241,7 +241,7 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
 
   await page.getByRole("link", { name: /^Start Practice body at/ }).click();
   await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
-  await expect(page.getByText(/Ledger: 0 % of the rise to shutdown is left in the body, no powered time on record/)).toBeVisible();
+  await expect(page.getByText(/By our estimate the body is cold, no powered time on record/)).toBeVisible();
   await page.getByRole("button", { name: "Start recording now" }).click();
   await expect(page.getByTestId("recorded")).toBeVisible();
   await skip(page, 900);

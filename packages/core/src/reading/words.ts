@@ -223,7 +223,7 @@ export function ratingWords(c: RatingCheck, confidence: number): string {
     case "holds":
       return `It holds: ${c.outlasted.length} of ${n} runs that can speak outlasted it, ${c.provedBy === "limit" ? "and the dependable limit lies beyond it" : `and that alone is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}`}.${maybe}`;
     case "not contradicted":
-      return `Not contradicted: all ${n} runs that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.${maybe}`;
+      return `Not contradicted: ${n === 1 ? "the one run" : `all ${n} runs`} that can speak outlasted it; that is at least ${formatShareDown(c.atLeast ?? 0)} of runs, ${sure}, and not yet a proof.${maybe}`;
     case "falls short":
       return `It does not hold: ${c.fellShort.length} of ${n} runs that can speak ended by heat before it; at most ${Math.ceil(100 * (c.atMost ?? 1))} % of runs reach it, ${sure}.`;
     case "cannot tell":

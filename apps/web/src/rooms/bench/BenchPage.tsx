@@ -188,7 +188,7 @@ function DueCheckpoint({ run }: { run: SeenRun }) {
     <li className="hairline py-2">
       <Link to={`/roll/${run.id}`}>{run.fold.setup?.unit.name}</Link>{" "}
       <span className={due.overdue ? "font-semibold text-alert" : "text-soft"}>
-        {due.overdue ? `checkpoint due ${formatSpan(nowMs - due.dueMs)} ago` : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
+        {due.overdue ? `checkpoint overdue by ${formatSpan(nowMs - due.dueMs)}` : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
       </span>
     </li>
   );

@@ -4,7 +4,7 @@ import type { Editable } from "./fields.ts";
 
 export const SECTIONS = [
   ["bodies", "Bodies and modes"],
-  ["things", "Things"],
+  ["things", "Cards, batteries, lenses"],
   ["conditions", "Conditions"],
   ["protocols", "Protocols"],
   ["file", "File"],

@@ -19,7 +19,10 @@ export function LimitsPage() {
   const shown = data.limits.filter((l) => all || l.supersededBy === null);
   return (
     <>
-      <PageHead title="Limits" sub="Frozen statements with the runs behind them. A later run or another firmware asks for a re-test.">
+      <PageHead
+        title="Limits"
+        sub="Recorded limits with the runs behind them; they do not change. A later run or another firmware asks for a re-test."
+      >
         {superseded > 0 && (
           <label className="flex items-center gap-2">
             <input type="checkbox" checked={all} onChange={(e) => setAll(e.target.checked)} /> Show {superseded} superseded

@@ -120,7 +120,7 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
               <input type="checkbox" {...form.register(`units.${u.id}`)} /> {u.name}
             </label>
           ))}
-          {units.length === 0 && <p className="text-soft">The plan has no cell yet.</p>}
+          {units.length === 0 && <p className="text-soft">No trials in the plan yet.</p>}
         </div>
       </fieldset>
       <HowFields form={form} />

@@ -165,7 +165,7 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
       <Days kit={kit} planId={plan.id} />
       <div className="mt-5 mb-3 flex flex-wrap items-end gap-4">
         <SelectField
-          label="Protocol of the cells below"
+          label="Protocol of the trials below"
           value={protocolId}
           options={kit.protocols.filter((p) => !p.archived || draft.cells.some((c) => c.protocolId === p.id)).map((p) => [p.id, p.name])}
           onChange={(e) => setProtocolId(e.target.value)}

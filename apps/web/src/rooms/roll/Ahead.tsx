@@ -125,7 +125,8 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
 function ledgerWords(block: Block, constant: TimeConstant, lastMs: number | null, nowMs: number): string {
   const percent = Math.ceil(block.heatAtStart * 100 - 1e-9);
   const since = lastMs === null ? "no powered time on record" : `last powered ${formatSpan(Math.max(0, nowMs - lastMs))} ago`;
-  return `Ledger: ${percent} % of the rise to shutdown is left in the body, ${since}; time constant ${timeConstantWords(constant)}.`;
+  const left = percent === 0 ? "the body is cold" : `${percent} % of the heat of a shutdown is left in the body`;
+  return `By our estimate ${left}, ${since}; time constant ${timeConstantWords(constant)}.`;
 }
 
 /** The start state follows the ledger until somebody says otherwise. */

@@ -181,7 +181,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         {due !== null && (
           <span className={due.overdue ? "font-semibold text-alert" : ""} role="status">
             {due.overdue
-              ? `checkpoint due since ${formatSpan(nowMs - due.dueMs)}: gauge, battery, touch`
+              ? `checkpoint overdue by ${formatSpan(nowMs - due.dueMs)}: gauge, battery, touch`
               : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
           </span>
         )}

@@ -43,6 +43,13 @@ describe("clips written by another program", () => {
     ])
       expect((await readClip(sourceOf("x.mp4", part))).read).toBeNull();
   });
+  it("says so too where the index stands first and the pictures behind it end early", async () => {
+    const whole = readFileSync(path.join(FOLDER, "made-50-index-first.mp4"));
+    expect((await readClip(sourceOf("x.mp4", whole.subarray(0, whole.length - 1)))).read).toBeNull();
+    expect((await readClip(sourceOf("x.mp4", whole.subarray(0, Math.round(0.6 * whole.length))))).read).toBeNull();
+    const fragments = readFileSync(path.join(FOLDER, "made-fragmented.mp4"));
+    expect((await readClip(sourceOf("x.mp4", fragments.subarray(0, fragments.length - 500)))).read).toBeNull();
+  });
   it("comes to an end whatever the bytes are", async () => {
     const whole = readFileSync(path.join(FOLDER, "made-25-code.mp4"));
     for (let i = 0; i < 300; i++) {

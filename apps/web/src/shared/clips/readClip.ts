@@ -70,6 +70,8 @@ async function readOf(source: ByteSource, file: ISOFile): Promise<ClipRead | nul
   const info = file.getInfo();
   const video = info.tracks.find((t) => t.type === "video" && t.nb_samples > 0);
   if (video?.video === undefined) return null;
+  // An index that stands first outlives the pictures behind it: what it promises must be in the file.
+  if (endOfSamples(file, info) > source.bytes) return null;
   const sec = lengthOf(video) / video.timescale;
   if (!(sec > 0)) return null;
   const { num, den } = reduced(video.nb_samples * video.timescale, lengthOf(video));
@@ -84,6 +86,13 @@ async function readOf(source: ByteSource, file: ISOFile): Promise<ClipRead | nul
     codec: video.codec,
     mbps: Math.round((video.size * 8) / sec / 1000) / 1000,
   };
+}
+
+/** Where the last byte of any picture or sound ends that the index names. */
+function endOfSamples(file: ISOFile, info: Movie): number {
+  let end = 0;
+  for (const { id } of info.tracks) for (const sample of file.getTrackSamplesInfo(id)) end = Math.max(end, sample.offset + sample.size);
+  return end;
 }
 
 /** A fragmented file's length stands in its fragments. */

@@ -47,9 +47,10 @@ test("two devices: marks cross at once, ends that differ are settled by one key,
   await expect(page.getByTestId("beneath")).toContainText("ended: battery empty");
   // The undo key takes back only what was made on its own device.
   await phone.page.keyboard.press("z");
-  await savedLine(phone.page, /^all \d+ marks saved$/);
+  const undoOf = async () => (await marksOnRecord(page, server.url, runId)).find((m) => m.mark.kind === "undo")?.mark;
+  await expect.poll(undoOf).toBeDefined();
+  const undo = await undoOf();
   const marks = await marksOnRecord(page, server.url, runId);
-  const undo = marks.find((m) => m.mark.kind === "undo")?.mark;
   const undone = marks.find((m) => m.mark.id === undo?.target)?.mark;
   expect(undone?.kind).toBe("correction");
   expect(undone?.body).toMatchObject({ cause: "battery empty" });

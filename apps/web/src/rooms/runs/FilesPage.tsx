@@ -71,6 +71,9 @@ function Files({ run, kit, clock }: { run: SeenRun; kit: Kit; clock: Clock | und
   );
 }
 
+/** Farther off than any time zone or summer time makes a clock. */
+const FAR_MS = 36 * 3_600_000;
+
 interface AnswerProps {
   run: SeenRun;
   clips: readonly Clip[];
@@ -100,6 +103,12 @@ function Answer({ run, clips, arranged, unit, convention, clock }: AnswerProps) 
           note={clockWords(seen.clock)}
         />
       </dl>
+      {Math.abs(seen.clock.offsetMs) > FAR_MS && (
+        <Note tone="alert">
+          These files are from another time than this run. Either the camera&apos;s clock was never set, or they are not of this run: look
+          before you take anything over.
+        </Note>
+      )}
       <Mode run={run} arranged={arranged} />
       {cut !== null && <Note tone="alert">{cut}</Note>}
       <Residuals run={run} seen={seen} />

@@ -108,7 +108,9 @@ test("two tabs of one browser: each sees the other's marks at once, every mark i
   await other.goto(page.url());
   await expect(other.getByTestId("recorded")).toBeVisible();
   const sent: string[] = [];
-  context.on("request", (request) => {
+  // What was answered: a request that failed on its way is sent again by right.
+  context.on("response", (response) => {
+    const request = response.request();
     if (request.method() === "POST" && request.url().endsWith("/api/marks"))
       sent.push(...(request.postDataJSON() as { marks: { id: string }[] }).marks.map((m) => m.id));
   });

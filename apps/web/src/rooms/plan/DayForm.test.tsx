@@ -85,4 +85,12 @@ describe("changing a day", () => {
     expect(field("Name of the day").value).toBe(day.name);
     expect(Object.keys(localStorage).filter((k) => k.includes("draft"))).toEqual([]);
   });
+  it("takes a draft of a former version that lacks a field of today's form", async () => {
+    const value = { name: "From before" };
+    localStorage.setItem(`keep-rolling-draft:day ${day.id} ${day.rev}`, JSON.stringify({ value, savedMs: Date.now() }));
+    const { sent } = open(() => ({ id: day.id, rev: 5 }));
+    await waitFor(() => expect(field("Name of the day").value).toBe("From before"));
+    save();
+    await waitFor(() => expect(sent).toMatchObject([{ body: { name: "From before", chargers: day.chargers } }]));
+  });
 });

@@ -3,10 +3,12 @@
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanDoc } from "@keep-rolling/contract/plan";
+import { planDoc } from "@keep-rolling/contract/plan";
 import { useEffect, useMemo, useState } from "react";
 import { useDispatch } from "react-redux";
 import { Link, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
+import { z } from "zod";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { clockOfMinute, longDate } from "../../shared/day/frame.ts";
 import { zoneOf } from "../../shared/dates/dates.ts";
@@ -97,7 +99,7 @@ interface PlanProps {
 function ThePlan({ kit, plan, plans, runs }: PlanProps) {
   const { rev, ...stored } = plan;
   const key = `plan ${plan.id}`;
-  const [kept] = useState(() => readDraft<{ rev: number; doc: PlanDoc }>(key, Date.now())?.value ?? null);
+  const [kept] = useState(() => keptPlan(key));
   const [draft, setDraft] = useState<PlanDoc>(kept?.doc ?? stored);
   const [protocolId, setProtocolId] = useState(() => mostUsed(plan) ?? kit.protocols.find((p) => !p.archived)?.id ?? "");
   const [making, setMaking] = useState(false);
@@ -210,6 +212,10 @@ function ThePlan({ kit, plan, plans, runs }: PlanProps) {
     </>
   );
 }
+
+const planDraft = z.object({ rev: z.number(), doc: planDoc });
+/** What was changed here and not saved; null: nothing, or what no version of a plan looks like today. */
+const keptPlan = (key: string): z.infer<typeof planDraft> | null => planDraft.safeParse(readDraft(key, Date.now())?.value).data ?? null;
 
 function mostUsed(plan: PlanDoc): string | undefined {
   const uses = new Map<string, number>();

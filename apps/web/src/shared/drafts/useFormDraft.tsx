@@ -19,7 +19,8 @@ export function useFormDraft<T extends FieldValues>(form: UseFormReturn<T>, key:
   const [found] = useState(() => readDraft<T>(key, Date.now(), keptMs));
   const [restored, setRestored] = useState(found !== null);
   useEffect(() => {
-    if (found !== null) form.reset(found.value, { keepDefaultValues: true });
+    // A draft of a former version may lack a field of today's form.
+    if (found !== null) form.reset({ ...form.getValues(), ...found.value }, { keepDefaultValues: true });
     return form.subscribe({
       formState: { values: true, isDirty: true },
       callback: ({ values, isDirty }) => {

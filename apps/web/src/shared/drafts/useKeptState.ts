@@ -3,9 +3,13 @@
 import { useState } from "react";
 import { forgetDraft, keepDraft, KEPT_MS, readDraft } from "./drafts.ts";
 
-/** As `useState`; the third is to be called once what was typed is saved. */
-export function useKeptState<T>(key: string, initial: T, keptMs = KEPT_MS): [T, (change: (before: T) => T) => void, () => void] {
-  const [value, setValue] = useState<T>(() => readDraft<T>(key, Date.now(), keptMs)?.value ?? initial);
+/** As `useState` of an object, so that what a former version kept may lack a field; the third is to be called once what was typed is saved. */
+export function useKeptState<T extends object>(
+  key: string,
+  initial: T,
+  keptMs = KEPT_MS,
+): [T, (change: (before: T) => T) => void, () => void] {
+  const [value, setValue] = useState<T>(() => ({ ...initial, ...readDraft<Partial<T>>(key, Date.now(), keptMs)?.value }));
   const change = (next: (before: T) => T): void =>
     setValue((before) => {
       const after = next(before);

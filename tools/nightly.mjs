@@ -38,6 +38,8 @@ export function nightlyCopies({ folder, bench, backup, env, say, now = () => new
       return say(`The nightly copy cannot be made: ${error.message}. It is tried again.`);
     }
     if (name === null) return;
+    // What a copy killed half-way left would stand in the way of every later try of this night.
+    rmSync(path.join(folder, `${name}.parts`), { recursive: true, force: true });
     const args = [backup, "backup", ...(bench === "own" ? ["--empty"] : []), path.join(folder, name)];
     child = spawn(process.execPath, args, { env, stdio: ["ignore", "ignore", "inherit"] });
     child.once("error", () => undefined);

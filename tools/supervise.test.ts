@@ -1,6 +1,6 @@
 // The supervisor on scripts that die as they are told, and the nightly copies' calendar.
 
-import { mkdtemp, readdir, rm, writeFile } from "node:fs/promises";
+import { mkdir, mkdtemp, readdir, rm, writeFile } from "node:fs/promises";
 import os from "node:os";
 import path from "node:path";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
@@ -60,10 +60,12 @@ describe("a copy every night", () => {
   });
   it("is made by the backup's program; a failed one is said, removes nothing, and is tried again", async () => {
     const copies = path.join(folder, "copies");
+    await mkdir(path.join(copies, "own-night-2026-11-01.tar.parts"), { recursive: true });
     const backup = await script(`
       import { existsSync, writeFileSync } from "node:fs";
       const failed = new URL("failed", import.meta.url);
       if (!existsSync(failed)) { writeFileSync(failed, ""); process.exit(1); }
+      if (existsSync(process.argv[4] + ".parts")) process.exit(1);
       if (process.argv[2] !== "backup" || process.argv[3] !== "--empty") process.exit(1);
       writeFileSync(process.argv[4], "copy");
       writeFileSync(process.argv[4] + ".sha256", "sum");`);

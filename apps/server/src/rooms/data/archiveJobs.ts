@@ -43,8 +43,8 @@ export async function importFrom(deps: Deps, upload: Spooled, options: ImportOpt
 
 const surroundings = (deps: Deps): Surroundings => ({ target: targetOfDb(deps.db), mediaRoot: deps.media.root, nowMs: deps.now() });
 
-/** A busy year of ours takes seconds a megabyte on a slow machine; what needs longer than this was made to. */
-const importBudgetMs = ({ bytes }: Spooled): number => 120_000 + 20_000 * Math.ceil(bytes / 1e6);
+/** Wide on purpose: readings pack to a twentieth, and a busy year of ours on a slow, loaded machine must never meet it. */
+const importBudgetMs = ({ bytes }: Spooled): number => 600_000 + 60_000 * Math.ceil(bytes / 1e6);
 
 async function answerOf(deps: Deps, job: ArchiveJob, signal: AbortSignal, budgetMs?: number): Promise<ImportReport | null> {
   const answer = await runInThread<ArchiveAnswer>(deps.archiveWorker, job, signal, budgetMs);

@@ -80,7 +80,7 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const shown = filled(entity, row);
   const defaults = Object.fromEntries(fields.map((f) => [f.key, toText(f, valueAt(shown, f), temperature)]));
   const form = useForm<Record<string, string>>({ defaultValues: defaults });
-  const draft = useFormDraft(form, `${entity} ${rev === 0 ? `new ${newOf(row)}` : `${row.id} ${openedRev}`}`);
+  const draft = useFormDraft(form, `${entity} ${openedRev === 0 ? `new ${newOf(row)}` : row.id}`, openedRev);
   const words = rev === 0 ? `New ${oneOf(entity, row)}` : nameOf(row, entity);
 
   const store = async (next: typeof doc, said: string): Promise<void> => {

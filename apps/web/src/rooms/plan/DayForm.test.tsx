@@ -85,11 +85,13 @@ describe("changing a day", () => {
     expect(field("Name of the day").value).toBe(day.name);
     expect(Object.keys(localStorage).filter((k) => k.includes("draft"))).toEqual([]);
   });
-  it("takes a draft of a former version that lacks a field of today's form", async () => {
-    const value = { name: "From before" };
-    localStorage.setItem(`keep-rolling-draft:day ${day.id} ${day.rev}`, JSON.stringify({ value, savedMs: Date.now() }));
+  it("takes a draft from before the day was saved elsewhere, and one that lacks a field of today's form", async () => {
+    const value = { rev: day.rev - 1, typed: { name: "From before" } };
+    localStorage.setItem(`keep-rolling-draft:day ${day.id}`, JSON.stringify({ value, savedMs: Date.now() }));
     const { sent } = open(() => ({ id: day.id, rev: 5 }));
     await waitFor(() => expect(field("Name of the day").value).toBe("From before"));
+    // A block was dragged, or another tab saved: what was typed is not lost, and what saving would do is said.
+    expect(screen.getByText(/saved elsewhere since: saving it replaces that\./)).toBeDefined();
     save();
     await waitFor(() => expect(sent).toMatchObject([{ body: { name: "From before", chargers: day.chargers } }]));
   });

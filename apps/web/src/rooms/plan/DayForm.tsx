@@ -55,7 +55,7 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
   );
   const [rev] = useState(known?.rev ?? 0);
   const form = useForm<DayText>({ defaultValues: dayText(day, temperature) });
-  const draft = useFormDraft(form, `day ${known === null ? `new ${plan.id}` : `${known.id} ${known.rev}`}`);
+  const draft = useFormDraft(form, `day ${known === null ? `new ${plan.id}` : known.id}`, rev);
   const planId = useWatch({ control: form.control, name: "planId" });
   const units = unitsOfPlan(
     kit,

@@ -40,7 +40,7 @@ function SetupForm({ kit }: { kit: Kit }) {
     defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse, cell: planned?.cell ?? null }, temperature),
   });
   // Not for long: yesterday's ambient is not today's.
-  const draft = useFormDraft(form, `set-up ${params.toString()}`, DRAFT_MS);
+  const draft = useFormDraft(form, `set-up ${params.toString()}`, 0, DRAFT_MS);
   const start = useStart(kit, planned, draft.forget);
   const s = useWatch({ control: form.control, compute: (values: Setup) => values });
   const unit = kit.units.find((u) => u.id === s.unitId);

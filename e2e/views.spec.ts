@@ -95,18 +95,56 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
   });
 }
 
-test("a phone beside the camera: every mark by a large button", async ({ page, empty }) => {
-  await page.setViewportSize({ width: 390, height: 844 });
+const MARK_KEYS = [
+  "Reading",
+  "Gauge step",
+  "Touch",
+  "Warning",
+  "Condition",
+  "Note",
+  "Photo",
+  "New file",
+  "Gap",
+  "Other end",
+  "Heat shutdown",
+];
+
+test("the console: time, strip and every mark key in view at once, at a desk and on a phone, also while details are open", async ({
+  page,
+  empty,
+}) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${empty.url}/roll?rehearse=1`);
   await page.getByRole("button", { name: "Start recording now" }).click();
-  for (const name of ["Gap", "Reading", "Gauge step", "Touch", "Warning", "Condition", "New file", "Note", "Heat shutdown", "Other end"]) {
-    const box = await page.getByRole("button", { name, exact: true }).boundingBox();
-    expect(box?.height, name).toBeGreaterThanOrEqual(44);
-    expect(box?.width, name).toBeGreaterThanOrEqual(120);
+  for (const [width, height, least] of [
+    [1280, 800, 120],
+    [390, 844, 80],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    const inView = async (name: string, box: { x: number; y: number; width: number; height: number } | null): Promise<void> => {
+      expect(box, name).not.toBeNull();
+      expect(box?.y, name).toBeGreaterThanOrEqual(0);
+      expect((box?.x ?? 0) + (box?.width ?? 0), name).toBeLessThanOrEqual(width);
+      expect((box?.y ?? 0) + (box?.height ?? 0), name).toBeLessThanOrEqual(height);
+    };
+    for (const name of MARK_KEYS) {
+      const box = await page.getByRole("button", { name, exact: true }).boundingBox();
+      await inView(name, box);
+      expect(box?.height, name).toBeGreaterThanOrEqual(44);
+      expect(box?.width, name).toBeGreaterThanOrEqual(least);
+    }
+    const figures = await page.getByTestId("recorded").boundingBox();
+    await inView("time", figures);
+    expect(figures?.height).toBeGreaterThanOrEqual(85);
+    await inView("strip", await page.locator("main svg g[role=img]").first().boundingBox());
+    await page.getByRole("button", { name: "Note", exact: true }).click();
+    await expect(page.getByRole("textbox", { name: "Note" })).toBeFocused();
+    await inView("time beside a note", await page.getByTestId("recorded").boundingBox());
+    await inView("the note", await page.getByRole("textbox", { name: "Note" }).boundingBox());
+    // In view, and nothing lies over it.
+    await page.getByRole("textbox", { name: "Note" }).click();
+    await page.keyboard.press("Escape");
   }
-  const figures = await page.getByTestId("recorded").boundingBox();
-  expect(figures?.height).toBeGreaterThanOrEqual(85);
-  expect((figures?.x ?? 0) + (figures?.width ?? 0)).toBeLessThanOrEqual(390);
   await page.getByRole("button", { name: "Other end" }).click();
   await page.getByRole("button", { name: "tester stopped", exact: true }).click();
   await expect(page.getByTestId("beneath")).toContainText("ended: tester stopped");

@@ -1,10 +1,12 @@
 // The frame: rooms in the order the work is done, one notice line, and the line that tells whether every mark is safe.
 
 import { kitApi } from "../shared/kit/api.ts";
+import { useState } from "react";
 import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
 import { sentenceOf } from "../shared/api/api.ts";
 import { Button } from "../shared/ui/parts.tsx";
+import { PinnedPlace } from "../shared/ui/Pinned.tsx";
 import { saveJson } from "../shared/ui/saveFile.ts";
 import { useDevice } from "../record/device.ts";
 import { Door } from "./Door.tsx";
@@ -18,12 +20,16 @@ const NAV = ROOMS.flatMap((room) => room.nav ?? []);
 
 export function Shell() {
   usePageChange();
+  const [pinned, setPinned] = useState<HTMLElement | null>(null);
   return (
-    <div className="md:grid md:min-h-dvh md:grid-cols-[7rem_1fr] print:block">
+    <div className="flex min-h-dvh flex-col md:grid md:grid-cols-[7rem_1fr] print:block">
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-sheet focus:p-3">
         To the content
       </a>
-      <nav aria-label="Rooms" className="no-print flex items-center border-b border-rule md:block md:border-r md:border-b-0 md:pt-5">
+      <nav
+        aria-label="Rooms"
+        className="no-print flex items-center border-b border-rule md:sticky md:top-0 md:block md:h-dvh md:overflow-y-auto md:border-r md:border-b-0 md:pt-5"
+      >
         <p className="hidden px-4 pb-5 font-head text-lg leading-none font-bold tracking-tight md:block">
           Keep
           <br />
@@ -48,16 +54,23 @@ export function Shell() {
           <SettingsMenu />
         </div>
       </nav>
-      <div className="flex min-w-0 flex-col px-4 pt-4 md:px-7">
+      <div className="flex min-w-0 flex-1 flex-col px-4 pt-4 md:px-7">
         <NoticeLine />
         <main id="main" tabIndex={-1} className="flex-1 pb-6 outline-none">
-          <Door>
-            <Outlet />
-          </Door>
+          <PinnedPlace value={pinned}>
+            <Door>
+              <Outlet />
+            </Door>
+          </PinnedPlace>
         </main>
-        <footer className="no-print hairline flex flex-wrap gap-x-6 gap-y-1 py-2.5 text-sm text-soft">
-          <SavedLine />
-          <span className="md:ml-auto">The maker's manual and local codes come before anything said here.</span>
+        <footer className="group no-print hairline bg-ground py-2 text-sm text-soft has-[.pinned:not(:empty)]:sticky has-[.pinned:not(:empty)]:bottom-0">
+          <div ref={setPinned} className="pinned text-base text-ink" />
+          <div className="flex flex-wrap gap-x-6 gap-y-1">
+            <SavedLine />
+            <span className="max-sm:group-has-[.pinned:not(:empty)]:hidden md:ml-auto">
+              The maker's manual and local codes come before anything said here.
+            </span>
+          </div>
         </footer>
       </div>
     </div>

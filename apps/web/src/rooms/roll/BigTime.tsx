@@ -10,7 +10,7 @@ export function BigTime({ fold, clock }: { fold: RunFold; clock: Clock }) {
   const times = summarise(fold, nowMs);
   const recordedMs = fold.end === null ? times.recordedMs.hi : times.recordedMs.lo;
   return (
-    <section aria-label="Recorded time">
+    <section aria-label="Recorded time" className="bg-ground max-sm:sticky max-sm:top-0 max-sm:z-10">
       <p
         className={`num text-[min(23.2vw,6.2rem)] leading-none font-semibold tracking-[-0.06em] sm:text-[clamp(6.2rem,12.6vw,12rem)] ${fold.state === "rolling" ? "" : "text-soft"}`}
         data-testid="recorded"
@@ -19,7 +19,7 @@ export function BigTime({ fold, clock }: { fold: RunFold; clock: Clock }) {
       >
         {formatHms(recordedMs)}
       </p>
-      <p className="mt-2 text-soft" data-testid="beneath">
+      <p className="mt-1 text-soft" data-testid="beneath">
         {fold.setup?.runKind === "idle" ? "powered on, not recording" : "recorded"}
         {fold.end !== null && times.recordedMs.hi > times.recordedMs.lo ? ` at least, at most ${formatHms(times.recordedMs.hi)}` : ""} ·
         elapsed <span className="num">{formatHms(times.elapsedMs)}</span>

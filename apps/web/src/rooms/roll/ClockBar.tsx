@@ -33,7 +33,10 @@ export function ClockBar({ clock }: { clock: Clock }) {
   const rate = rateNow(clock);
   return (
     <div role="group" aria-label={`Clock of the ${clock.kind}`} className="flex flex-wrap items-center gap-2 text-sm">
-      <span className="w-full font-semibold text-claim sm:w-auto">{clock.kind === "demo" ? "Demo clock" : "Rehearsal clock"}</span>
+      <span className="font-semibold text-claim">
+        {clock.kind === "demo" ? "Demo" : "Rehearsal"}
+        <span className="max-sm:hidden"> clock</span>
+      </span>
       <span className="hidden sm:inline">
         <Key>{CLOCK_KEYS.slower}</Key>
       </span>
@@ -59,7 +62,9 @@ export function ClockBar({ clock }: { clock: Clock }) {
         <span className="hidden sm:inline">
           <Key>{CLOCK_KEYS.skip}</Key>
         </span>{" "}
-        1 min ahead
+        <span>
+          1 min<span className="max-sm:sr-only"> ahead</span>
+        </span>
       </button>
       {isError && <span className="text-alert">The clock did not change.</span>}
     </div>

@@ -11,7 +11,7 @@ import type { StartBody } from "@keep-rolling/core/runs";
 import { nextAction, nextDue } from "@keep-rolling/core/runs";
 import type { RunKind } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
-import { lazy, Suspense, useMemo, useState } from "react";
+import { lazy, Suspense, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../record/benchTime.ts";
@@ -23,7 +23,7 @@ import { toSettle } from "../../record/settling.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
 import { Button, Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
-import { useMedia } from "../../shared/ui/useMedia.ts";
+import { Pinned } from "../../shared/ui/Pinned.tsx";
 import { Aftermath } from "./Aftermath.tsx";
 import { BigTime } from "./BigTime.tsx";
 import { ClockBar, useClockKeys } from "./ClockBar.tsx";
@@ -32,6 +32,7 @@ import { DetailRow } from "./DetailRow.tsx";
 import { Facts } from "./Facts.tsx";
 import { Keys } from "./Keys.tsx";
 import { lastValue } from "./lastValue.ts";
+import type { LastMark } from "./MarkLog.tsx";
 import { MarkLog } from "./MarkLog.tsx";
 import { Offers } from "./Offers.tsx";
 import { offersOf } from "./offers.ts";
@@ -39,6 +40,7 @@ import { Rest } from "./Rest.tsx";
 import { ToSettle } from "./ToSettle.tsx";
 import { useConsoleKeys, useKeyTargets } from "./consoleKeys.ts";
 import { States } from "./States.tsx";
+import type { Console } from "./useConsole.ts";
 import { useConsole } from "./useConsole.ts";
 import { useFollowUp } from "./useFollowUp.ts";
 import { useReminderTone } from "./useReminderTone.ts";
@@ -82,7 +84,6 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const desk = useConsole(run, clock, lastGauge, setTrouble);
   const offers = offersOf(fold, run.marks, run.events, nowMs);
   const clockKey = useClockKeys(clock, setTrouble);
-  const wide = useMedia("(min-width: 64rem)");
   const { temperature } = useSettings();
   // What is still being said in the open row is not held against it yet.
   const openId = desk.detail?.id;
@@ -113,9 +114,10 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   const rate = rateNow(clock);
   const inSec = next === null ? null : (next.dueMs - nowMs) / 1000 / Math.max(1, rate);
   useReminderTone(next?.dueMs ?? null, inSec, rate, volume, voiceOf(Math.max(0, wall.indexOf(run.id))));
+  const last = useLastMark(desk);
   const { setup } = fold;
   if (setup === null) return null;
-  // Beside the camera the row stands under the thumb's keys, on a desk in the room beneath the time.
+  // Beneath the strip: nothing that is being looked at moves.
   const details = desk.detail !== null && (
     <DetailRow
       key={`${desk.detail.id} ${desk.timing}`}
@@ -130,7 +132,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
   );
   const over = fold.state === "ended" || fold.state === "void";
   return (
-    <div className="space-y-3">
+    <div className="space-y-2">
       <Wall places={places} focusId={run.id} clock={clock} nowMs={nowMs} />
       <header className="flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
         <div>
@@ -139,8 +141,11 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
           </h1>
           <p className="text-soft">
             {RUN_KIND_WORDS[setup.runKind]}
-            {setup.mode.compression} {setup.mode.mbps} Mbit/s · firmware {setup.unit.firmware} · {setup.condition.name} · screen{" "}
-            {setup.condition.screen} · {setup.runKind === "recovery" || setup.runKind === "fallback" ? `${setup.runKind} run · ` : ""}
+            <span className="max-sm:hidden">
+              {setup.mode.compression} {setup.mode.mbps} Mbit/s · firmware {setup.unit.firmware} ·{" "}
+            </span>
+            {setup.condition.name} · <span className="max-sm:hidden">screen {setup.condition.screen} · </span>
+            {setup.runKind === "recovery" || setup.runKind === "fallback" ? `${setup.runKind} run · ` : ""}
             {{ cold: "cold start", warm: "warm start", unknown: "start state not known" }[setup.startState.state]}
           </p>
         </div>
@@ -154,46 +159,66 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
           </Button>
         </div>
       )}
-      <ToSettle items={items} onSettle={(way) => void desk.settle(way)} />
-      <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={(offer) => void desk.accept(offer)} />
-      <div className="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
-        <div className="space-y-3">
+      <div className="grid gap-x-8 gap-y-2 max-sm:contents lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
+        <div className="space-y-2 max-sm:contents">
           <BigTime fold={fold} clock={clock} />
           <States fold={fold} nowMs={nowMs} />
-          {wide && details}
-          {wide && over && <Aftermath run={run} desk={desk} />}
-          {wide && over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
         </div>
         <Facts run={run} nowMs={nowMs} />
       </div>
       <LiveStrip run={run} nowMs={nowMs} />
+      {details}
+      <ToSettle items={items} onSettle={(way) => void desk.settle(way)} />
+      <Offers offers={offers} startMs={fold.startMs ?? 0} onAccept={(offer) => void desk.accept(offer)} />
       <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-3">
-          <Keys desk={desk} fold={fold} />
-          {!wide && details}
-          {!wide && over && <Aftermath run={run} desk={desk} />}
-          {!wide && over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
+          {over && <Aftermath run={run} desk={desk} />}
+          {over && <Rest run={run} clock={clock} nowMs={nowMs} after={after} />}
+          <MarkLog run={run} openId={desk.detail?.id ?? null} last={last} onOpen={desk.openDetail} />
         </div>
-        <MarkLog run={run} openId={desk.detail?.id ?? null} onOpen={desk.openDetail} />
+        <div className="space-y-3 text-sm text-soft">
+          <Chance run={run} nowMs={nowMs} />
+          {over && <Link to={`/runs/${run.id}`}>To the run's page</Link>}
+          <p>{rollingCaution(setup.condition)}</p>
+          <DeviceLine rolling={!over} />
+        </div>
       </div>
-      <DeviceLine rolling={!over} />
-      <p className="hairline flex flex-wrap gap-x-6 py-2 text-sm text-soft">
-        {due !== null && (
-          <span className={due.overdue ? "font-semibold text-alert" : ""} role="status">
-            {due.overdue
-              ? `checkpoint overdue by ${formatSpan(nowMs - due.dueMs)}: gauge, battery, touch`
-              : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
-          </span>
-        )}
-        {over && <Link to={`/runs/${run.id}`}>To the run's page</Link>}
-        <span className="md:ml-auto">{rollingCaution(setup.condition)}</span>
-      </p>
+      <Pinned>
+        <div className="space-y-1.5 pb-1.5">
+          {due !== null && (
+            <p className={`text-sm ${due.overdue ? "font-semibold text-alert" : "text-soft"}`} role="status">
+              {due.overdue
+                ? `checkpoint overdue by ${formatSpan(nowMs - due.dueMs)}: gauge, battery, touch`
+                : `next checkpoint in ${formatSpan(due.dueMs - nowMs)}`}
+            </p>
+          )}
+          <Keys desk={desk} fold={fold} />
+        </div>
+      </Pinned>
     </div>
+  );
+}
+
+/** The presses of the log, the same from tick to tick: the log is drawn anew only when a mark comes. */
+function useLastMark({ lastId, canRedo, undo, redo, earlier, typeTime }: Console): LastMark {
+  const now = useRef({ undo, redo, earlier, typeTime });
+  useLayoutEffect(() => void (now.current = { undo, redo, earlier, typeTime }));
+  return useMemo(
+    () => ({
+      id: lastId,
+      canRedo,
+      undo: () => void now.current.undo(),
+      redo: () => void now.current.redo(),
+      earlier: (ms: number) => void now.current.earlier(ms),
+      typeTime: () => now.current.typeTime(),
+    }),
+    [lastId, canRedo],
   );
 }
 
 /** What is drawn ahead reads all earlier runs: it comes after the strip is there. */
 const LiveAhead = lazy(async () => ({ default: (await import("./LiveAhead.tsx")).LiveAhead }));
+const LiveChance = lazy(async () => ({ default: (await import("./LiveChance.tsx")).LiveChance }));
 
 function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const { temperature } = useSettings();
@@ -218,6 +243,19 @@ function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   return (
     <Suspense fallback={plain}>
       <LiveAhead {...strip} run={run} kit={kit} />
+    </Suspense>
+  );
+}
+
+/** Earlier cold runs speak for a cold run only. */
+function Chance({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
+  const { data: kit } = kitApi.useKitQuery();
+  const { setup, state } = run.fold;
+  const cold = setup?.runKind === "endurance" && setup.startState.state === "cold";
+  if (!cold || kit === undefined || (state !== "rolling" && state !== "gap")) return null;
+  return (
+    <Suspense fallback={null}>
+      <LiveChance run={run} kit={kit} nowMs={nowMs} />
     </Suspense>
   );
 }

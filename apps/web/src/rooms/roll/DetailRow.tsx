@@ -1,10 +1,10 @@
-// The inline row under the keys: details of the last mark. It never blocks; every other key still works while it is open.
+// The inline row under the strip: details of the last mark. It never blocks; every other key still works while it is open.
 
 import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
 import { describeMark, isForeign } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/format";
-import { useEffect, useEffectEvent, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { Button, Key, Note } from "../../shared/ui/parts.tsx";
 import { PhotoForm } from "../../shared/photos/PhotoForm.tsx";
@@ -25,8 +25,10 @@ interface Props {
 
 export function DetailRow({ mark, startMs, timing, typedAhead, shifted, onCorrect, onDone }: Props) {
   const { temperature } = useSettings();
+  const row = useRef<HTMLElement>(null);
+  useEffect(() => row.current?.scrollIntoView({ block: "nearest" }), []);
   return (
-    <section aria-label="Details of the last mark" className="hairline space-y-2 py-2.5">
+    <section ref={row} aria-label="Details of the last mark" className="hairline space-y-1.5 pt-1.5 pb-2">
       <p className="text-sm text-soft">
         <span className="num">{formatHms(mark.atMs - startMs)}</span> {describeMark(mark, temperature)}
       </p>
@@ -62,7 +64,11 @@ function Choices({ mark, shifted, onCorrect }: Pick<Props, "mark" | "shifted" | 
             onClick={() => onCorrect(c.fields)}
             className={`flex items-center gap-2 rounded-md border px-3 py-1.5 ${c.chosen ? "border-cool bg-sheet font-semibold" : "border-rule2"}`}
           >
-            {n <= 10 && <Key>{`${shifted ? "⇧" : ""}${n % 10}`}</Key>}
+            {n <= 10 && (
+              <span className="hidden sm:inline">
+                <Key>{`${shifted ? "⇧" : ""}${n % 10}`}</Key>
+              </span>
+            )}
             {c.words}
           </button>
         );

@@ -20,13 +20,8 @@ export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; no
   const untilMs = fold.end?.hiMs ?? nowMs;
   return (
     <>
-      <p className="text-soft sm:hidden">
-        {shortFacts(
-          gauge?.value ?? null,
-          warning === undefined ? null : untilMs - warning.shownMs,
-          battery?.value ?? null,
-          card?.value ?? null,
-        )}
+      <p className="mt-1 text-soft sm:hidden">
+        {shortFacts(gauge?.value ?? null, warning === undefined, battery?.value ?? null, card?.value ?? null)}
       </p>
       <dl className="hidden self-start border-b border-rule sm:block">
         <Fact
@@ -79,11 +74,11 @@ export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; no
   );
 }
 
-/** One line for a phone beside the camera. */
-function shortFacts(gauge: number | null, warnedMs: number | null, battery: number | null, card: number | null): string {
+/** One line for a phone beside the camera; a warning stands under the time already. */
+function shortFacts(gauge: number | null, unwarned: boolean, battery: number | null, card: number | null): string {
   const parts = [
     gauge === null ? null : `heat ${gauge} of 10`,
-    warnedMs === null ? "no warning" : `warning ${formatSpan(Math.max(0, warnedMs))} ago`,
+    unwarned ? "no warning" : null,
     battery === null ? null : `battery ${battery} %`,
     card === null ? null : `card ${card} GB`,
   ];

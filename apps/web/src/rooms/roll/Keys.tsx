@@ -1,64 +1,49 @@
-// The large buttons, each with its key drawn on it.
+// The large buttons, each with its key drawn on it, in a place of their own that does not change while it rolls: a thumb finds it unseen.
 
 import type { RunFold } from "@keep-rolling/core/runs";
-import type { ReactNode } from "react";
 import { Key } from "../../shared/ui/parts.tsx";
-import { actionsFor, EDIT_KEYS } from "./actions.ts";
+import type { MarkAction } from "./actions.ts";
+import { actionsFor } from "./actions.ts";
 import type { Console } from "./useConsole.ts";
 
+/** Two keys in one place are never offered together; the last rows are the ones that end or stop the recording. */
+const PLACES: readonly (readonly string[])[] = [["e"], ["u"], ["t"], ["w"], ["y"], ["n"], ["c"], ["l"], ["g", "r"], ["p"], ["q"], ["x"]];
+
+/** Pressed in haste: higher on a phone. */
+const STOPPING: readonly string[] = ["g", "r", "p", "q"];
+
 export function Keys({ desk, fold }: { desk: Console; fold: RunFold }) {
+  const actions = actionsFor(fold);
+  const underWay = fold.state === "rolling" || fold.state === "gap";
+  const duty = fold.setup?.runKind === "duty";
   return (
-    <div className="space-y-2">
-      <div className="grid grid-cols-2 gap-2 sm:grid-cols-3 xl:grid-cols-5" role="group" aria-label="Marks">
-        {actionsFor(fold).map((action) => (
-          <Large key={action.key} letter={action.key.toUpperCase()} end={action.tone === "end"} onClick={() => void desk.act(action)}>
-            {action.label}
-          </Large>
-        ))}
-      </div>
-      <div className="grid grid-cols-2 gap-2 sm:grid-cols-5" role="group" aria-label="Last mark">
-        <Large letter="Z" onClick={() => void desk.undo()} disabled={!desk.canUndo}>
-          Undo
-        </Large>
-        <Large letter="⇧Z" onClick={() => void desk.redo()} disabled={!desk.canRedo}>
-          Redo
-        </Large>
-        <Large letter={EDIT_KEYS.fiveEarlier.toUpperCase()} onClick={() => void desk.earlier(5000)} disabled={!desk.canUndo}>
-          5 s earlier
-        </Large>
-        <Large letter={EDIT_KEYS.thirtyEarlier.toUpperCase()} onClick={() => void desk.earlier(30_000)} disabled={!desk.canUndo}>
-          30 s earlier
-        </Large>
-        <Large letter={EDIT_KEYS.typeTime.toUpperCase()} onClick={desk.typeTime} disabled={!desk.canUndo}>
-          Type its time
-        </Large>
-      </div>
+    <div className="grid grid-cols-4 gap-1.5 sm:grid-cols-6 sm:gap-2" role="group" aria-label="Marks">
+      {PLACES.filter(([first]) => first !== "p" || duty).map((keys) => {
+        const action = actions.find((a) => keys.includes(a.key));
+        if (action !== undefined) return <Large key={keys[0]} action={action} onClick={() => void desk.act(action)} />;
+        return underWay ? <span key={keys[0]} aria-hidden="true" className={keys[0] === "p" ? "hidden" : ""} /> : null;
+      })}
     </div>
   );
 }
 
-function Large({
-  letter,
-  children,
-  end = false,
-  ...props
-}: {
-  letter: string;
-  children: ReactNode;
-  end?: boolean;
-  onClick: () => void;
-  disabled?: boolean;
-}) {
+function Large({ action, onClick }: { action: MarkAction; onClick: () => void }) {
+  const size =
+    action.key === "x"
+      ? "col-span-2 min-h-16 sm:min-h-13 sm:text-[1.15rem]"
+      : STOPPING.includes(action.key)
+        ? "min-h-16 sm:min-h-13"
+        : "min-h-12 sm:min-h-13";
   return (
     <button
       type="button"
-      className={`flex min-h-13 items-center gap-2 rounded-md border border-b-[3px] bg-key px-2.5 py-1.5 text-left text-[1.05rem] leading-tight font-semibold disabled:opacity-45 ${end ? "border-here" : "border-rule2"}`}
-      {...props}
+      className={`flex items-center justify-center gap-2 rounded-md border border-b-[3px] bg-key px-1 py-1 text-center text-[0.95rem] leading-tight font-semibold sm:justify-start sm:px-2.5 sm:text-left sm:text-[1.05rem] ${size} ${action.tone === "end" ? "border-here" : "border-rule2"}`}
+      onClick={onClick}
     >
       <span className="hidden sm:inline">
-        <Key>{letter}</Key>
+        <Key>{action.key.toUpperCase()}</Key>
       </span>
-      {children}
+      {action.label}
     </button>
   );
 }

@@ -12,7 +12,6 @@ import { useCellEvidence } from "../../shared/day/useDay.ts";
 import type { WatchedRun } from "../../record/runs.ts";
 import type { AheadMarks } from "../../rulers/strips/RunStrip.tsx";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
-import { LiveChance } from "./LiveChance.tsx";
 
 type StripProps = Omit<Parameters<typeof RunStrip>[0], "ahead" | "fold" | "trace">;
 
@@ -26,14 +25,7 @@ export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun
     return { heat, ...thingsOf(kit, setup), watts: evidence.watts(setup) };
   }, [evidence, kit, setup]);
   const ahead = known === null || setup === null ? null : marksOf(run, setup, known, strip.nowMs);
-  // Earlier cold runs speak for a cold run only.
-  const cold = setup?.runKind === "endurance" && setup.startState.state === "cold";
-  return (
-    <>
-      <RunStrip {...strip} fold={run.fold} trace={run.trace} ahead={ahead} />
-      {cold && <LiveChance run={run} kit={kit} nowMs={strip.nowMs} />}
-    </>
-  );
+  return <RunStrip {...strip} fold={run.fold} trace={run.trace} ahead={ahead} />;
 }
 
 interface Known extends Pick<LiveEndsInput, "wh" | "watts" | "cardMs"> {

@@ -30,7 +30,7 @@ export function LiveChance({ run, kit, nowMs }: { run: WatchedRun; kit: Kit; now
   );
   if (words === null) return null;
   return (
-    <section aria-label="Live chance" className="mb-3 text-sm text-soft">
+    <section aria-label="Live chance" className="space-y-1">
       <p>
         {words} <Link to={`/heat/${setup?.unit.id ?? ""}/levelled?cell=${run.id}`}>Its runs and method</Link>
       </p>

@@ -8,7 +8,7 @@ export function ToSettle({ items, onSettle }: { items: readonly Settlement[]; on
   if (item === undefined) return null;
   return (
     <div role="status" className="flex flex-wrap items-center gap-x-4 gap-y-1 border-l-4 border-claim bg-sheet px-3 py-1.5">
-      <p className="min-w-0 flex-1">
+      <p className="min-w-0 flex-1 basis-72">
         {item.sentence} <span className="text-soft">{item.about}</span>
         {items.length > 1 && <span className="text-soft">{` · ${items.length - 1} more after this`}</span>}
       </p>

@@ -38,11 +38,12 @@ const runOf = (n: number): SeenRun => {
 describe("a tick of the console", () => {
   it("moves the big time and leaves the log of four hundred marks alone", async () => {
     const run = runOf(400);
-    const onOpen = (): void => undefined;
+    const nothing = (): void => undefined;
+    const last = { id: null, canRedo: false, undo: nothing, redo: nothing, earlier: nothing, typeTime: nothing };
     const Both = () => (
       <Provider store={store}>
         <BigTime fold={run.fold} clock={CLOCK} />
-        <MarkLog run={run} openId={null} onOpen={onOpen} />
+        <MarkLog run={run} openId={null} last={last} onOpen={nothing} />
       </Provider>
     );
     const store = createStore();

@@ -38,7 +38,8 @@ export interface Console {
   typeTime: () => void;
   /** What was typed while the mark it belongs to was still being stored; a form takes it once, when it opens. */
   typedAhead: TypedAhead;
-  canUndo: boolean;
+  /** The mark of this device that undo and "earlier" work on; null when there is none. */
+  lastId: string | null;
   canRedo: boolean;
 }
 
@@ -81,7 +82,7 @@ export function useConsole(
     openDetail,
     timing,
     typedAhead,
-    canUndo: mine !== null,
+    lastId: lastRootId ?? null,
     canRedo: redoable !== null,
     typeTime: () => {
       const id = detail?.id ?? lastRootId;

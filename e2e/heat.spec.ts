@@ -198,8 +198,8 @@ test("10: before and after a firmware: longer, with its interval and its runs", 
 test("the room by keyboard: from question to question, a limit recorded with what it stands on, and printed", async ({ page, demo }) => {
   const errors = watchErrors(page);
   await page.goto(await cellOf(page, demo.url, "why", `${HOT}, long-GOP`, "Boathouse"));
-  await expect(page.getByRole("link", { name: "Why do runs differ?" })).toHaveAttribute("aria-current", "page");
-  await tabTo(page, /How long does it last\?/);
+  await expect(page.getByRole("link", { name: "Why runs differ" })).toHaveAttribute("aria-current", "page");
+  await tabTo(page, /^Time to rely on$/);
   await page.keyboard.press("Enter");
   await expect(answer(page)).toHaveText(/90 % sure from these 6 runs and how 6 cells scatter$/);
   await tabTo(page, /^Record this limit$/);
@@ -225,15 +225,15 @@ test("without a network the room goes on reading what it has: another question, 
   await expect(answer(page)).toHaveText(/90 % sure from these 6 runs and how 6 cells scatter$/);
   const at90 = (await answer(page).textContent()) ?? "";
   await context.setOffline(true);
-  await page.getByLabel("Confidence").selectOption("95 % sure");
+  await page.getByLabel("How sure").selectOption("95 % sure");
   await expect(answer(page)).toHaveText(/95 % sure from these 6 runs and how 6 cells scatter$/);
   // Surer is shorter.
   const limitOf = (words: string): string => /at least (\d:\d\d:\d\d)/.exec(words)?.[1] ?? "";
   expect(limitOf((await answer(page).textContent()) ?? "") < limitOf(at90)).toBe(true);
-  await page.getByRole("link", { name: "How much warning?" }).click();
+  await page.getByRole("link", { name: "Warning", exact: true }).click();
   await expect(answer(page)).toHaveText(/of warning in 68 % of shutdowns, 90 % sure\.$|of warning in 60 % of shutdowns, 95 % sure\.$/);
   await page.getByLabel("Until").selectOption("first warning");
-  await page.getByRole("link", { name: "How long does it last?" }).click();
+  await page.getByRole("link", { name: "Time to rely on" }).click();
   await expect(page.getByRole("heading", { level: 2 })).toContainText("to the first warning");
   await context.setOffline(false);
   expect(errors.filter((e) => !/ERR_INTERNET_DISCONNECTED|Failed to fetch|Failed to load resource/.test(e))).toEqual([]);

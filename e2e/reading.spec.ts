@@ -100,7 +100,7 @@ test("the first warning as endpoint, another confidence, and the table behind th
   await page.goto(`${demo.url}/heat/${limit.unitId}`);
   await page.getByLabel("Until").selectOption("first warning");
   await expect(page.getByText("to the first warning").first()).toBeVisible();
-  await page.getByLabel("Confidence").selectOption("95 % sure");
+  await page.getByLabel("How sure").selectOption("95 % sure");
   await expect(page.getByText(/95 % sure/).nth(1)).toBeVisible();
   await page.reload();
   await expect(page.getByLabel("Until")).toHaveValue("firstWarning");
@@ -140,7 +140,10 @@ test("a stopwatch run typed in late: its times echoed, kept as marks entered lat
 test("nothing ended by heat: at least, and no typical time", async ({ page, demo }) => {
   const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string; name: string }[] };
   await page.goto(`${demo.url}/heat/${units.find((u) => u.name === "Wader")?.id ?? ""}`);
-  await page.getByRole("button", { name: "UHD 25 line-skipped" }).first().click();
+  await page
+    .getByRole("button", { name: /^UHD 25 line-skipped.*none by heat$/ })
+    .first()
+    .click();
   await expect(page.getByTestId("answer")).toHaveText(/^at least 2:1\d:\d\d; nothing ended by heat$/);
   await expect(page.getByText("No typical time.")).toBeVisible();
 });

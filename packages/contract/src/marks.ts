@@ -20,7 +20,7 @@ import {
   TOUCHES,
   WARNING_PHASES,
 } from "@keep-rolling/core/runs";
-import type { ForeignMark, KnownKind, KnownMark, Mark, MarkBodies, StartBody } from "@keep-rolling/core/runs";
+import type { ForeignMark, KnownKind, KnownMark, Mark, MarkBodies, RunSettings, StartBody } from "@keep-rolling/core/runs";
 import { z } from "zod";
 
 export const dutyCycle = z.strictObject({
@@ -34,6 +34,17 @@ export const ambientSchema = z.strictObject({
   plusMinusC: z.number().min(0).max(20),
   basis: z.enum(AMBIENT_BASES),
 });
+
+const setting = z.string().trim().max(80, "At most 80 characters.").optional();
+export const runSettings = z.strictObject({
+  iso: setting,
+  shutter: setting,
+  whiteBalance: setting,
+  focus: setting,
+  profile: setting,
+  card: setting,
+  battery: setting,
+}) satisfies z.ZodType<RunSettings>;
 
 export const startStateSchema = z.strictObject({
   state: z.enum(START_STATES),
@@ -53,6 +64,7 @@ export const startBody = z.strictObject({
   parentRunId: idSchema.optional(),
   slot: z.strictObject({ dayId: idSchema, slot: z.string().min(1).max(80) }).optional(),
   duty: dutyCycle.optional(),
+  settings: runSettings.optional(),
 }) satisfies z.ZodType<StartBody>;
 
 const readingFields = {
@@ -105,6 +117,14 @@ export const bodies = {
     sha256: sha256Schema.optional(),
     lastSeenMs: millis.nullable().optional(),
     becauseHot: z.boolean().optional(),
+    unit: unitSnapshot.optional(),
+    mode: modeSnapshot.optional(),
+    condition: conditionSnapshot.optional(),
+    settings: runSettings.optional(),
+    follows: z
+      .strictObject({ runId: idSchema, as: z.enum(["recovery", "fallback"]) })
+      .nullable()
+      .optional(),
     ambient: ambientSchema.optional(),
     startState: startStateSchema.optional(),
     continuity: continuityRule.optional(),

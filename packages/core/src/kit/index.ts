@@ -17,7 +17,7 @@ export type { Figure, FigureStated, WithTime } from "./figures.ts";
 export { FIGURE_KINDS, FIGURE_STATED, namesTime, ratedOf, saidOf } from "./figures.ts";
 export type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSchools, ProtocolSnapshot, UnitSnapshot } from "./snapshots.ts";
 export { conditionKey, modeKey, protocolKey } from "./snapshots.ts";
-export { conditionSnapshot, modeSnapshot, setupSnapshot } from "./snapshotOf.ts";
+export { conditionSnapshot, modeSnapshot, setupSnapshot, unitSnapshot } from "./snapshotOf.ts";
 export { setupsOf } from "./stabilisation.ts";
 export {
   AIRS,

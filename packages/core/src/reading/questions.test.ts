@@ -196,6 +196,13 @@ describe("ratings and outside figures", () => {
     );
     const after = checkRating(figure, records([...runs, made("late", { sec: 2600, cause: "unknown" })]), ASKED, null);
     expect(after).toMatchObject({ maybeShort: [], outlasted: ["p1", "p2", "p3", "late"] });
+    // In a room nobody recorded a run says nothing about a time at a temperature, either way.
+    const dark = (r: Parameters<typeof checkRating>[1][number]): typeof r => ({
+      ...r,
+      setup: { ...r.setup, ambient: { ...r.setup.ambient, basis: "not recorded" } },
+    });
+    const unrecorded = checkRating(figure, records([made("d1", { sec: 1500 }), made("d2", { sec: 2600 })]).map(dark), ASKED, null);
+    expect(unrecorded).toMatchObject({ outlasted: [], fellShort: [], silent: ["d1", "d2"], verdict: "cannot tell" });
     const hotter = checkRating(figure, records([...runs, made("hot", { sec: 1500, cause: "unknown", ambientC: 30 })]), ASKED, null);
     expect(hotter.maybeShort).toEqual([]);
   });

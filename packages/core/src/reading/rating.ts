@@ -55,9 +55,13 @@ function checkNoLimit(figure: Figure, mine: readonly RunRecord[]): RatingCheck {
   };
 }
 
+/** A room nobody recorded is neither cooler nor warmer than the figure's. */
+const isKnown = ({ basis }: RunRecord["setup"]["ambient"]): boolean => basis !== "not recorded";
+
 /** In a room no hotter than the figure's, and out of the sun: what ends there speaks against it. */
 const fallsShortFairly = (figure: Figure, { setup }: RunRecord): boolean =>
-  (figure.ambientC === null || setup.ambient.valueC - figure.ambientC <= FAIR_C) && setup.condition.sun !== "direct";
+  (figure.ambientC === null || (isKnown(setup.ambient) && setup.ambient.valueC - figure.ambientC <= FAIR_C)) &&
+  setup.condition.sun !== "direct";
 
 function checkTime(
   figure: WithTime<Figure>,
@@ -68,6 +72,7 @@ function checkTime(
   const says = (r: RunRecord): "outlasted" | "fell short" | "nothing" => {
     const off = figure.ambientC === null ? 0 : r.setup.ambient.valueC - figure.ambientC;
     // Outlasted in a cooler room, or under a fan, it says nothing of the rating's condition.
+    if (figure.ambientC !== null && !isKnown(r.setup.ambient)) return "nothing";
     if (r.timeSec >= figure.limitSec) return off >= -FAIR_C && r.setup.condition.air !== "fan" ? "outlasted" : "nothing";
     return endedBefore(r, figure.limitSec) && fallsShortFairly(figure, r) ? "fell short" : "nothing";
   };

@@ -77,7 +77,7 @@ export function unsaidOf(records: readonly RunRecord[], leftOut: CellReading["ru
   const ends = records.flatMap((r) => (isDoubtful(r.lasted) && r.fold.end !== null ? [r.fold.end] : []));
   if (ends.some((e) => !e.becauseHot)) found.push("end not said");
   if (ends.some((e) => e.becauseHot)) found.push("stopped because hot");
-  if (records.some((r) => r.setup.ambient.basis === "guessed")) found.push("ambient guessed");
+  if (records.some((r) => r.setup.ambient.basis !== "measured")) found.push("ambient guessed");
   if (records.some((r) => r.fold.gaps.length > 0)) found.push("pauses");
   const ambients = records.map((r) => r.setup.ambient.valueC);
   if (ambients.length > 1 && Math.max(...ambients) - Math.min(...ambients) > 2) found.push("ambient spread");

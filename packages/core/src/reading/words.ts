@@ -149,7 +149,7 @@ const UNSAID: Readonly<Record<Unsaid, string>> = {
   "start state not known": "runs whose start state was not recorded: measure it, or note the hours since it was last on",
   "end not said": "nobody said what ended some: it may have been heat, and the reading that claims less is taken; say it on the run",
   "stopped because hot": "some were stopped because the body was hot: heat was near, and no method repairs that; let a run go to its end",
-  "ambient guessed": "the ambient was guessed in some: measure it",
+  "ambient guessed": "the ambient was guessed or not recorded in some: measure it",
   pauses: "some were paused: a powered-off gap cools",
   "ambient spread": "the room was not the same",
   "start heat": "by the ledger some still carried heat at the start",

@@ -3,6 +3,7 @@
 
 import type { RunFold } from "./fold.ts";
 import type { StartBody } from "./kinds/start.ts";
+import type { Ambient } from "./vocabulary.ts";
 import type { ModeSnapshot, UnitSnapshot } from "../kit/index.ts";
 
 export type FollowUpKind = "recovery" | "fallback";
@@ -29,11 +30,14 @@ export function followUpStart({ parentRunId, parent, kind, nowMs, unit, mode }: 
     runKind: kind,
     unit: unit ?? setup.unit,
     mode: mode ?? setup.mode,
-    ambient: read === undefined ? setup.ambient : { ...setup.ambient, valueC: read, basis: "measured" },
+    ambient: read === undefined ? carried(setup.ambient) : { ...setup.ambient, valueC: read, basis: "measured" },
     startState: { state: "warm", by: "hours since last powered", value: hours },
     parentRunId,
   };
 }
+
+/** Nobody measured it again: it is said to be carried over. */
+const carried = (ambient: Ambient): Ambient => (ambient.basis === "not recorded" ? ambient : { ...ambient, basis: "as in the last run" });
 
 /** Powered-off time between two runs, ms, by the bounds of the first one's end: `lo` is the rest that is certain. Null when either is missing. */
 export function restBetween(parent: RunFold, child: RunFold): { lo: number; hi: number } | null {

@@ -36,6 +36,30 @@ describe("corrections", () => {
     ]);
     expect(fold.setup).toMatchObject({ ambient: { valueC: 30, basis: "guessed" }, startState: { state: "warm", value: 31 } });
   });
+  it("of a start put a run entered wrongly under the right body, mode and condition, with what was set, and take it back", () => {
+    const s = start(0);
+    const was = foldRun([s]).setup;
+    if (was === null) throw new Error("no start");
+    const right = fix(s, 5, {
+      unit: { ...was.unit, id: "u2", name: "Body two", firmware: "1.1" },
+      mode: { ...was.mode, id: "mo2", name: "UHD 50" },
+      condition: { ...was.condition, id: "c2", name: "Pontoon" },
+      settings: { iso: "400", card: "Card 2" },
+    });
+    const fold = foldRun([s, right, end(100)]);
+    expect(fold.setup).toMatchObject({ unit: { firmware: "1.1" }, mode: { name: "UHD 50" }, condition: { name: "Pontoon" } });
+    expect(fold.setup?.settings).toEqual({ iso: "400", card: "Card 2" });
+    expect(fold.findings).toEqual([]);
+    expect(foldRun([s, right, end(100), undo(right, 101)]).setup).toEqual(was);
+  });
+  it("of a start tie a run to the shutdown it recovers from, and untie it", () => {
+    const s = start(0);
+    const tied = fix(s, 5, { follows: { runId: "parent", as: "recovery" } });
+    expect(foldRun([s, tied]).setup).toMatchObject({ runKind: "recovery", parentRunId: "parent" });
+    const free = foldRun([s, tied, fix(s, 6, { follows: null }, { replaces: tied.id })]).setup;
+    expect(free?.runKind).toBe("endurance");
+    expect(free).not.toHaveProperty("parentRunId");
+  });
   it("make and unmake an interval", () => {
     const e = end(100);
     const made = fix(e, 101, { lastSeenMs: 70_000 });

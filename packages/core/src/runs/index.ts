@@ -1,3 +1,4 @@
+export { ambientWords } from "./ambientWords.ts";
 export type { FollowUpKind } from "./chains.ts";
 export { chainOf, followUpStart, restBetween } from "./chains.ts";
 export { describeRule } from "./continuity.ts";
@@ -16,6 +17,7 @@ export type { CorrectionBody, KnownKind, MarkBodies } from "./kinds/kinds.ts";
 export type { ForeignMark, KnownMark, Mark, MarkOf } from "./mark.ts";
 export type { ReadingValues } from "./kinds/reading.ts";
 export type { SlotRef, StartBody } from "./kinds/start.ts";
+export { settingWords } from "./kinds/start.ts";
 export { actsOn, KNOWN_KINDS, MARK_KINDS } from "./kinds/kinds.ts";
 export { MARK_VERSION, isForeign } from "./mark.ts";
 export type { NextAction } from "./nextAction.ts";
@@ -34,7 +36,7 @@ export type { Interval } from "./summarise.ts";
 export { elapsedWhenRecorded, recordedAt, summarise } from "./summarise.ts";
 export type { Warning } from "./timeline.ts";
 export { asCorrected, liveCorrectionOf, redoTarget, undoTarget } from "./undoKey.ts";
-export type { CheckItem, CheckResult, EndCause, RunKind, Touch } from "./vocabulary.ts";
+export type { Ambient, CheckItem, CheckResult, EndCause, RunKind, RunSettings, Touch } from "./vocabulary.ts";
 export {
   AMBIENT_BASES,
   CHECK_ITEMS,
@@ -45,6 +47,7 @@ export {
   GAP_CAUSES,
   GAP_POWERS,
   RUN_KINDS,
+  RUN_SETTINGS,
   START_STATES,
   START_STATE_BASES,
   TOUCHES,

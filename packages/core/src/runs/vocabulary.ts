@@ -69,8 +69,13 @@ export interface StartState {
   value?: number | undefined;
 }
 
-export const AMBIENT_BASES = ["measured", "guessed"] as const;
+export const AMBIENT_BASES = ["measured", "guessed", "as in the last run", "not recorded"] as const;
+/** What was set on the camera and in it; said freely, and none of it asked for. */
+export const RUN_SETTINGS = ["iso", "shutter", "whiteBalance", "focus", "profile", "card", "battery"] as const;
+export type RunSettings = Partial<Record<(typeof RUN_SETTINGS)[number], string | undefined>>;
+
 export interface Ambient {
+  /** Of a room nobody recorded: what its condition says, with the condition's tolerance. */
   valueC: number;
   plusMinusC: number;
   basis: (typeof AMBIENT_BASES)[number];

@@ -124,7 +124,7 @@ function runRow(runId: string, lines: RunMarks["lines"]): Cell[] {
     setup.condition.name,
     setup.protocol.name,
     setup.clockId,
-    setup.ambient.valueC,
+    setup.ambient.basis === "not recorded" ? "" : setup.ambient.valueC,
     setup.startState.state,
     isoOf(fold.startMs),
     fold.state,

@@ -37,6 +37,10 @@ export function cacheColumns(runId: string, fold: RunFold): Record<string, strin
     end_cause: row.endCause,
     any_firmware_sha: fold.setup === null ? null : cellSha(fold.setup),
     firmware: fold.setup?.unit.firmware ?? null,
+    // A run entered under the wrong body or mode is corrected by a fact.
+    ...(fold.setup === null
+      ? {}
+      : { unit_id: fold.setup.unit.id, mode_id: fold.setup.mode.id, parent_run_id: fold.setup.parentRunId ?? null }),
     observed: JSON.stringify(observed),
     fold_v: FOLD_VERSION,
   };

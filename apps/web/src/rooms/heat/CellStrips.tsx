@@ -1,9 +1,9 @@
-// Strips by mode and condition on one minutes ruler. Each cell carries its limit and the rated figure; a click shows its answer.
+// The unit on one minutes ruler: the mode and condition asked about with its strips, limit and rated figure, all others a line each.
 
 import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms } from "@keep-rolling/core/format";
-import { memo, useMemo } from "react";
+import { memo, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
@@ -12,7 +12,8 @@ import { rulerEnd } from "../../rulers/axis/minutes.ts";
 import { labelsMeet, outsideWords, ratedWords } from "../../rulers/glyphs/words.ts";
 import { LimitMark, OutsideMark, RatedMark } from "../../rulers/glyphs/FigureMarks.tsx";
 import { MinutesRuler } from "../../rulers/axis/MinutesRuler.tsx";
-import { isEvent } from "../../rulers/strips/shape.ts";
+import { AtLeast, EventEnd } from "../../rulers/glyphs/End.tsx";
+import { isEvent, stripShape } from "../../rulers/strips/shape.ts";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { Scale } from "../../rulers/axis/linear.ts";
 import { Strip } from "../../rulers/strips/Strip.tsx";
@@ -23,8 +24,11 @@ const ROW = 26;
 const HEAD = 22;
 const BAR = 14;
 const LINE = 15;
-/** With more cells than this, those out of sight are laid out when they come into it. */
-const CELLS_LAID_OUT = 16;
+/** Names to the left of the ruler, counts to the right, px; on a phone they stand above it. */
+const NAMES = 196;
+const COUNTS = 118;
+/** More lines than these are asked for by a press. */
+const LINES = 8;
 
 interface Props {
   cells: readonly HeatCell[];
@@ -36,52 +40,159 @@ interface Props {
   onChoose: (runId: string) => void;
 }
 
+/** The cell an answer speaks of stands first and open; the others are one line each on the same ruler, its own mode before the rest. */
 export function CellStrips({ cells, bounds, chosenKey, endpoint, onChoose }: Props) {
   const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
+  const [all, setAll] = useState(false);
   const narrow = width < 560;
-  const [left, right] = narrow ? [4, width - 108] : [96, width - 122];
+  const inner = width - 16;
+  const [left, right] = narrow ? [4, inner - 92] : [NAMES, inner - COUNTS];
   const maxMs = useMemo(() => rulerEndOf(cells), [cells]);
   const x = useMemo(() => linear([0, maxMs], [left, right]), [maxMs, left, right]);
+  const chosen = cells.find((c) => c.key === chosenKey);
+  const others = useMemo(() => sameModeFirst(cells, chosen), [cells, chosen]);
+  const shown = all ? others : others.slice(0, LINES);
   return (
-    <div ref={ref} className="space-y-3">
-      {cells.map((cell) => (
-        <section
-          key={cell.key}
-          aria-label={`${cell.setup.mode.name}, ${cell.setup.condition.name}, firmware ${cell.setup.unit.firmware}`}
-          className={`border-l-4 pl-3 ${cell.key === chosenKey ? "border-cool" : "border-transparent"} ${cells.length > CELLS_LAID_OUT ? "[contain-intrinsic-size:auto_15rem] [content-visibility:auto]" : ""}`}
-        >
-          <div className="flex flex-wrap items-baseline gap-x-3">
-            <button
-              type="button"
-              aria-pressed={cell.key === chosenKey}
-              className="text-left font-semibold"
-              onClick={() => onChoose(cell.rows[0]?.run.id ?? "")}
-            >
-              {cell.setup.mode.name}
-            </button>
-            <span className="text-sm text-soft">
-              {cell.setup.condition.name} · {cell.setup.protocol.name} · firmware {cell.setup.unit.firmware}
-              {cell.clockKind === "rehearsal" && " · rehearsal"}
-            </span>
+    <div ref={ref}>
+      {chosen !== undefined && (
+        <section aria-label={nameOf(chosen)} className="border-l-4 border-cool pl-3">
+          <div className="flex flex-wrap items-baseline justify-between gap-x-3">
+            <h3>{chosen.setup.mode.name}</h3>
+            <span className="text-sm text-soft">{countWords(chosen, endpoint)}</span>
           </div>
+          <p className="text-sm text-soft">{aboutWords(chosen)}</p>
           <CellSvg
             endpoint={endpoint}
-            cell={cell}
-            boundMs={bounds.get(cell.key) ?? null}
+            cell={chosen}
+            boundMs={bounds.get(chosen.key) ?? null}
             x={x}
-            width={width - 16}
+            width={inner}
             narrow={narrow}
             unit={temperature}
           />
         </section>
-      ))}
-      <svg width={width - 16} height="30" viewBox={`0 0 ${width - 16} 30`} className="ml-4 block" aria-hidden="true">
+      )}
+      <svg width={inner} height="30" viewBox={`0 0 ${inner} 30`} className="ml-4 block" aria-hidden="true">
         <MinutesRuler x={x} y={2} maxMs={maxMs} widthPx={right - left} />
       </svg>
+      {shown.length > 0 && (
+        <ul aria-label="Other modes and conditions" className="border-b border-rule">
+          {shown.map((cell) => (
+            <li key={cell.key} className="hairline">
+              <CellLine
+                cell={cell}
+                boundMs={bounds.get(cell.key) ?? null}
+                endpoint={endpoint}
+                x={x}
+                width={inner}
+                narrow={narrow}
+                onChoose={onChoose}
+              />
+            </li>
+          ))}
+        </ul>
+      )}
+      {others.length > LINES && (
+        <button type="button" className="no-print py-2 pl-4 text-sm underline" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? "Show fewer" : `${others.length - LINES} more modes and conditions`}
+        </button>
+      )}
     </div>
   );
 }
+
+function sameModeFirst(cells: readonly HeatCell[], chosen: HeatCell | undefined): HeatCell[] {
+  const others = cells.filter((c) => c.key !== chosen?.key);
+  const same = (c: HeatCell): boolean => c.setup.mode.name === chosen?.setup.mode.name;
+  return [...others.filter(same), ...others.filter((c) => !same(c))];
+}
+
+const nameOf = ({ setup }: HeatCell): string => `${setup.mode.name}, ${setup.condition.name}, firmware ${setup.unit.firmware}`;
+const aboutWords = ({ setup, clockKind }: HeatCell): string =>
+  `${setup.condition.name} · ${setup.protocol.name} · firmware ${setup.unit.firmware}${clockKind === "rehearsal" ? " · rehearsal" : ""}`;
+
+const NONE_BY: Readonly<Record<Endpoint, string>> = {
+  shutdown: "none by heat",
+  firstWarning: "none warned",
+  batteryEmpty: "no battery empty",
+};
+
+/** Counted runs, and on how many days; with none of the ends asked for that is said instead. */
+function countWords({ rows, clockKind, reading }: HeatCell, endpoint: Endpoint): string {
+  const counted = rows.filter((r) => r.leftOut === null);
+  if (counted.length === 0) return "no run counts";
+  const n = counted.length === 1 ? "1 run" : `${counted.length} runs`;
+  if (!counted.some((r) => isEvent(r.run.fold, endpoint))) return `${n}, ${NONE_BY[endpoint]}`;
+  const days = new Set(counted.map((r) => formatDate(r.run.fold.startMs ?? 0, "day", clockKind))).size;
+  return `${n} · ${days === 1 ? "1 day" : `${days} days`}${reading.statement.ok ? "" : ", no time"}`;
+}
+
+interface LineProps {
+  cell: HeatCell;
+  boundMs: number | null;
+  endpoint: Endpoint;
+  x: Scale;
+  width: number;
+  narrow: boolean;
+  onChoose: (runId: string) => void;
+}
+
+const LINE_HIGH = 34;
+
+/** One line: the limit, and how each counted run ended. A press opens it. */
+const CellLine = memo(function CellLine({ cell, boundMs, endpoint, x, width, narrow, onChoose }: LineProps) {
+  const { statement } = cell.reading;
+  const valueMs = boundMs ?? (statement.ok ? statement.valueMs : null);
+  const counted = cell.rows.filter((r) => r.leftOut === null);
+  const names = (
+    <>
+      <span className="block truncate font-semibold">{cell.setup.mode.name}</span>
+      <span className="block truncate text-soft">
+        {cell.setup.condition.name} · {cell.setup.unit.firmware}
+      </span>
+    </>
+  );
+  return (
+    <button
+      type="button"
+      aria-label={`${nameOf(cell)}: ${valueMs === null ? "" : `${boundMs === null ? "shortest" : "limit"} ${formatHms(valueMs)}, `}${countWords(cell, endpoint)}`}
+      className={`relative block w-full pl-4 text-left text-sm leading-tight hover:bg-sheet ${narrow ? "pt-1" : ""}`}
+      onClick={() => onChoose(cell.rows[0]?.run.id ?? "")}
+    >
+      {narrow ? names : <span className="absolute top-1/2 left-4 w-46 -translate-y-1/2">{names}</span>}
+      <svg width={width} height={LINE_HIGH} viewBox={`0 0 ${width} ${LINE_HIGH}`} className="block" aria-hidden="true">
+        <g style={{ stroke: "var(--ground)", strokeWidth: 2, paintOrder: "stroke" }}>
+          {counted.map(({ run }) => {
+            const end = stripShape(run.fold, run.trace, run.fold.startMs ?? 0, endpoint)?.end ?? null;
+            if (end === null) return null;
+            const at = { at: x(end.atMs), y: (LINE_HIGH - BAR) / 2, height: BAR };
+            return end.kind === "event" ? <EventEnd key={run.id} {...at} /> : <AtLeast key={run.id} {...at} width={6} />;
+          })}
+        </g>
+        {valueMs !== null && (
+          <LimitMark
+            at={x(limitPosition(cell, valueMs))}
+            label={formatHms(valueMs)}
+            from={5}
+            to={LINE_HIGH - 6}
+            labelY={LINE_HIGH / 2 + 4}
+            light={boundMs === null || (statement.ok && statement.n < 5)}
+          />
+        )}
+        <text
+          x={width - 4}
+          y={LINE_HIGH / 2 + 4}
+          fontSize="12.5"
+          textAnchor="end"
+          style={{ fill: "var(--soft)", stroke: "var(--ground)", strokeWidth: 4, paintOrder: "stroke" }}
+        >
+          {countWords(cell, endpoint)}
+        </text>
+      </svg>
+    </button>
+  );
+});
 
 function rulerEndOf(cells: readonly HeatCell[]): number {
   const lengths = cells.flatMap((c) => c.rows.map((r) => summarise(r.run.fold, r.run.fold.startMs ?? 0).elapsedMs));

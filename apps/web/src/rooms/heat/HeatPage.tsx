@@ -10,13 +10,12 @@ import { sentenceOf } from "../../shared/api/api.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useEnded, useRuns } from "../../record/runs.ts";
 import { Legend } from "../../rulers/strips/Legend.tsx";
-import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { CellStrips } from "./CellStrips.tsx";
 import type { ClaimLevels, HeatCell } from "./cells.ts";
 import { sortedCells, statedCell } from "./cells.ts";
 import type { Answerable, QuestionName } from "./questions/ask.ts";
-import { QUESTIONS } from "./questions/ask.ts";
+import { answeredBy, GROUPS, QUESTIONS } from "./questions/ask.ts";
 import { Changed } from "./questions/Changed.tsx";
 import { First } from "./questions/First.tsx";
 import { Lasts } from "./questions/Lasts.tsx";
@@ -89,25 +88,42 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
     return <Trouble sentence={sentenceOf(query.error)} retry={() => void query.refetch()} />;
   const full = report?.cells.find((c) => c.key === chosen?.key) ?? null;
   const search = params.size === 0 ? "" : `?${params.toString()}`;
+  const others = full === null || report === null ? [] : answeredBy(question, full, report.cells);
+  const choose = (runId: string): void => setParams((p) => withParam(p, "cell", runId));
   return (
     <>
       <PageHead title={`${unit?.name ?? ""}: ${headOf(question)}`} sub={subLine(all)}>
-        <SelectField
-          label="Unit"
-          value={unitId}
-          options={(kit?.units ?? []).filter((u) => !u.archived).map((u) => [u.id, u.name])}
-          onChange={(event) => void navigate(`/heat/${event.target.value}/${question}`)}
-        />
-        <SelectField
-          label="Until"
-          value={endpoint}
-          options={ENDS.map(([end, , words]) => [end, words] as const)}
-          onChange={(event) => {
-            const word = ENDS.find(([end]) => end === event.target.value)?.[1] ?? "heat";
-            setParams((p) => withParam(p, "end", word === "heat" ? null : word));
-          }}
-        />
-        <LevelFields levels={typedLevels} onChange={setLevels} />
+        <div className="flex flex-wrap items-baseline gap-x-2 gap-y-1 text-soft">
+          <InlineSelect
+            label="Unit"
+            value={unitId}
+            options={(kit?.units ?? []).filter((u) => !u.archived).map((u) => [u.id, u.name])}
+            onChange={(value) => void navigate(`/heat/${value}/${question}`)}
+          />
+          until
+          <InlineSelect
+            label="Until"
+            value={endpoint}
+            options={ENDS.map(([end, , words]) => [end, words] as const)}
+            onChange={(value) => {
+              const word = ENDS.find(([end]) => end === value)?.[1] ?? "heat";
+              setParams((p) => withParam(p, "end", word === "heat" ? null : word));
+            }}
+          />
+          for
+          <InlineSelect
+            label="Wanted for"
+            value={String(typedLevels.share)}
+            options={SHARES}
+            onChange={(value) => setLevels({ ...typedLevels, share: Number(value) })}
+          />
+          <InlineSelect
+            label="How sure"
+            value={String(typedLevels.confidence)}
+            options={SURE}
+            onChange={(value) => setLevels({ ...typedLevels, confidence: Number(value) })}
+          />
+        </div>
       </PageHead>
       {cells.length === 0 || chosen === undefined ? (
         <p>
@@ -115,29 +131,27 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
         </p>
       ) : (
         <>
-          <Questions unitId={unitId} chosen={question} search={search} />
-          <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
+          <div className="grid gap-x-9 gap-y-6 xl:grid-cols-[minmax(0,1.75fr)_minmax(0,1fr)]">
+            <div className="min-w-0 xl:order-2">
+              <Questions unitId={unitId} chosen={question} search={search} />
+              <section
+                key={`${chosen.key} ${endpoint} ${question}`}
+                aria-labelledby="answer"
+                aria-busy={stale}
+                className="min-w-0 print-keep"
+              >
+                {trouble !== null && (
+                  <Note tone="alert" live>{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>
+                )}
+                <AnswerOf question={question} given={{ cell: chosen, runs, endpoint, levels }} full={full} report={report}>
+                  <AnsweredBy others={others} cells={cells} onChoose={choose} />
+                </AnswerOf>
+              </section>
+            </div>
             <div className="min-w-0 space-y-3">
-              <CellStrips
-                endpoint={endpoint}
-                cells={cells}
-                bounds={boundsOf(report)}
-                chosenKey={chosen.key}
-                onChoose={(runId) => setParams((p) => withParam(p, "cell", runId))}
-              />
+              <CellStrips endpoint={endpoint} cells={cells} bounds={boundsOf(report)} chosenKey={chosen.key} onChoose={choose} />
               <Legend endpoint={endpoint} witnesses={all.map((r) => r.trace.witness)} outside={cells.some((c) => c.outside.length > 0)} />
             </div>
-            <section
-              key={`${chosen.key} ${endpoint} ${question}`}
-              aria-labelledby="answer"
-              aria-busy={stale}
-              className="min-w-0 print-keep"
-            >
-              {trouble !== null && (
-                <Note tone="alert" live>{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>
-              )}
-              <AnswerOf question={question} given={{ cell: chosen, runs, endpoint, levels }} full={full} report={report} />
-            </section>
           </div>
           <RunsTable cells={cells} />
         </>
@@ -146,28 +160,79 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
   );
 }
 
+/** The modes and conditions that can answer what this one cannot, one press away. */
+function AnsweredBy({
+  others,
+  cells,
+  onChoose,
+}: {
+  others: readonly FullCell[];
+  cells: readonly HeatCell[];
+  onChoose: (runId: string) => void;
+}) {
+  if (others.length === 0) return null;
+  return (
+    <div className="no-print mt-4">
+      <p>{others.length === 1 ? "This one can answer it:" : "These can answer it:"}</p>
+      <ul className="flex flex-wrap gap-2 pt-2">
+        {others.map((c) => (
+          <li key={c.key}>
+            <Button onClick={() => onChoose(cells.find((x) => x.key === c.key)?.rows[0]?.run.id ?? "")}>
+              {`${c.setup.mode.name}, ${c.setup.condition.name}, firmware ${c.setup.unit.firmware}`}
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
 const answersTo = (report: UnitReport, endpoint: Endpoint, { share, confidence }: ClaimLevels): boolean =>
   report.endpoint === endpoint && report.levels.share === share && report.levels.confidence === confidence;
 
-const headOf = (question: QuestionName): string =>
-  (QUESTIONS.find(([name]) => name === question)?.[1] ?? "").replace("?", "").toLowerCase();
+const headOf = (question: QuestionName): string => QUESTIONS.find(([name]) => name === question)?.[2] ?? "";
 
 const boundsOf = (report: UnitReport | null): ReadonlyMap<string, number> =>
   new Map((report?.cells ?? []).flatMap((c) => (c.limit.ok ? [[c.key, c.limit.lowerMs] as const] : [])));
 
+const shortOf = (question: QuestionName): string => QUESTIONS.find(([name]) => name === question)?.[1] ?? "";
+
+/** Three lines of links; on a phone one list, so that the answer is in view. */
 function Questions({ unitId, chosen, search }: { unitId: string; chosen: QuestionName; search: string }) {
+  const navigate = useNavigate();
+  const to = (name: string): string => `/heat/${unitId}/${name}${search}`;
   return (
-    <nav aria-label="Questions" className="no-print mb-4 flex flex-wrap gap-x-5 gap-y-1 border-b border-rule pb-2">
-      {QUESTIONS.map(([name, words]) => (
-        <Link
-          key={name}
-          to={`/heat/${unitId}/${name}${search}`}
-          aria-current={name === chosen ? "page" : undefined}
-          className={name === chosen ? "border-b-4 border-here font-semibold no-underline" : "text-soft"}
-        >
-          {words}
-        </Link>
-      ))}
+    <nav aria-label="Questions" className="no-print mb-4">
+      <dl className="border-b border-rule max-sm:hidden">
+        {GROUPS.map(([group, names]) => (
+          <div key={group} className="hairline grid grid-cols-[5rem_1fr] py-1.5">
+            <dt className="text-soft">{group}</dt>
+            <dd className="flex flex-wrap gap-x-4 gap-y-0.5">
+              {names.map((name) => (
+                <Link
+                  key={name}
+                  to={to(name)}
+                  aria-current={name === chosen ? "page" : undefined}
+                  className={name === chosen ? "border-b-4 border-here font-semibold no-underline" : ""}
+                >
+                  {shortOf(name)}
+                </Link>
+              ))}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <select aria-label="Question" className="w-full sm:hidden" value={chosen} onChange={(event) => void navigate(to(event.target.value))}>
+        {GROUPS.map(([group, names]) => (
+          <optgroup key={group} label={group}>
+            {names.map((name) => (
+              <option key={name} value={name}>
+                {shortOf(name)}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </select>
     </nav>
   );
 }
@@ -177,6 +242,8 @@ interface AnswerOfProps {
   given: Omit<Answerable, "full" | "report">;
   full: FullCell | null;
   report: UnitReport | null;
+  /** What follows the answer. */
+  children: ReactNode;
 }
 
 const ANSWERS: Readonly<Record<Exclude<QuestionName, "lasts">, (a: Answerable) => ReactNode>> = {
@@ -191,13 +258,20 @@ const ANSWERS: Readonly<Record<Exclude<QuestionName, "lasts">, (a: Answerable) =
   change: Changed,
 };
 
-function AnswerOf({ question, given, full, report }: AnswerOfProps) {
-  if (question === "lasts") return <Lasts {...given} full={full} />;
+function AnswerOf({ question, given, full, report, children }: AnswerOfProps) {
+  if (question === "lasts")
+    return (
+      <>
+        <Lasts {...given} full={full} />
+        {children}
+      </>
+    );
   if (full === null || report === null) return <Loading what="the runs' statistics" />;
   const Chosen = ANSWERS[question];
   return (
     <>
       <Chosen {...given} full={full} report={report} />
+      {children}
       <p className="no-print mt-4">
         <Button onClick={() => print()}>Print</Button>
       </p>
@@ -221,7 +295,7 @@ function bestKnown(cells: readonly HeatCell[], unit: { firmware: string } | unde
 function subLine(runs: readonly SeenRun[]): string {
   const ended = runs.filter((r) => r.fold.state === "ended");
   const heat = ended.filter((r) => r.fold.end?.cause === "thermal shutdown").length;
-  return `${ended.length === 1 ? "1 finished run" : `${ended.length} finished runs`}, ${heat} ended by heat · strips share one ruler`;
+  return `${ended.length === 1 ? "1 finished run" : `${ended.length} finished runs`}, ${heat} ended by heat`;
 }
 
 const SHARES = [
@@ -236,21 +310,25 @@ const SURE = [
   ["0.95", "95 % sure"],
 ] as const;
 
-function LevelFields({ levels, onChange }: { levels: ClaimLevels; onChange: (levels: ClaimLevels) => void }) {
+/** A choice inside a sentence. */
+function InlineSelect({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  onChange: (value: string) => void;
+}) {
   return (
-    <>
-      <SelectField
-        label="Wanted for"
-        value={String(levels.share)}
-        options={SHARES}
-        onChange={(e) => onChange({ ...levels, share: Number(e.target.value) })}
-      />
-      <SelectField
-        label="Confidence"
-        value={String(levels.confidence)}
-        options={SURE}
-        onChange={(e) => onChange({ ...levels, confidence: Number(e.target.value) })}
-      />
-    </>
+    <select aria-label={label} className="inline-select" value={value} onChange={(event) => onChange(event.target.value)}>
+      {options.map(([key, words]) => (
+        <option key={key} value={key}>
+          {words}
+        </option>
+      ))}
+    </select>
   );
 }

@@ -1,7 +1,7 @@
 // The table behind the strips: every run, its numbers, and whether it counts.
 
-import { summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
+import { ambientWords, summarise } from "@keep-rolling/core/runs";
+import { formatHms } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
@@ -48,7 +48,7 @@ function Row({ cell, row }: { cell: HeatCell; row: HeatRow }) {
       <td className="num pr-4">{fold.end === null ? fold.state : formatHms(summarise(fold, 0).recordedMs.lo)}</td>
       <td className="num pr-4">{warned === undefined ? "none" : formatHms(warned.shownMs - (fold.startMs ?? 0))}</td>
       <td className="pr-4">{fold.end?.cause ?? "–"}</td>
-      <td className="num pr-4">{formatTemperatureRange(setup.ambient.valueC, setup.ambient.plusMinusC, temperature)}</td>
+      <td className="num pr-4">{ambientWords(setup.ambient, temperature)}</td>
       <td className="pr-4">{setup.startState.state}</td>
       <td>{row.leftOut ?? "yes"}</td>
     </tr>

@@ -135,8 +135,9 @@ function useLedgerStart(form: UseFormReturn<Setup>, block: Block | null, lastMs:
   const hours = lastMs === null ? null : Math.max(0, (nowMs - lastMs) / HOUR_MS);
   const warm = block === null ? null : block.heatAtStart >= WARM_SHARE;
   useEffect(() => {
-    if (warm === null || isDirty || form.getFieldState("said").isDirty || form.getFieldState("by").isDirty) return;
+    // Without any powered time on record nothing is known of the body's heat: what the form began with stands.
+    if (warm === null || hours === null || isDirty || form.getFieldState("said").isDirty || form.getFieldState("by").isDirty) return;
     form.resetField("state", { defaultValue: warm ? "warm" : "cold" });
-    form.resetField("said", { defaultValue: hours === null || hours > 1000 ? "" : String(Math.floor(hours * 10) / 10) });
+    form.resetField("said", { defaultValue: hours > 1000 ? "" : String(Math.floor(hours * 10) / 10) });
   }, [form, warm, hours, isDirty]);
 }

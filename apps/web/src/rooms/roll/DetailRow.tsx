@@ -26,7 +26,8 @@ interface Props {
 export function DetailRow({ mark, startMs, timing, typedAhead, shifted, onCorrect, onDone }: Props) {
   const { temperature } = useSettings();
   const row = useRef<HTMLElement>(null);
-  useEffect(() => row.current?.scrollIntoView({ block: "nearest" }), []);
+  // Newer browsers answer with a promise, which an effect must not return.
+  useEffect(() => void row.current?.scrollIntoView({ block: "nearest" }), []);
   return (
     <section ref={row} aria-label="Details of the last mark" className="hairline space-y-1.5 pt-1.5 pb-2">
       <p className="text-sm text-soft">

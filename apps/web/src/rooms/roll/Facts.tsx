@@ -50,8 +50,22 @@ export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; no
         />
         <Fact
           label="ambient"
-          value={formatTemperature(ambient?.value ?? said?.valueC ?? 0, temperature)}
-          note={ambient !== null ? `read ${at(ambient.atMs)}` : `${said?.basis ?? "guessed"} at the start`}
+          value={
+            ambient !== null
+              ? formatTemperature(ambient.value, temperature)
+              : said === undefined || said.basis === "not recorded"
+                ? "–"
+                : formatTemperature(said.valueC, temperature)
+          }
+          note={
+            ambient !== null
+              ? `read ${at(ambient.atMs)}`
+              : said === undefined || said.basis === "not recorded"
+                ? "not recorded; a reading (E) says it"
+                : said.basis === "as in the last run"
+                  ? said.basis
+                  : `${said.basis} at the start`
+          }
         />
         <Fact
           label="battery left"

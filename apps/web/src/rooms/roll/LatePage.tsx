@@ -42,7 +42,7 @@ function LateForm({ kit }: { kit: Kit }) {
   const navigate = useNavigate();
   const form = useForm<Setup>({
     resolver: zodResolver(setupSchema),
-    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse: false, cell: null }, temperature),
+    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse: false, cell: null }),
   });
   const unitId = useWatch({ control: form.control, name: "unitId" });
   const draft = useFormDraft(form, "late");

@@ -2,13 +2,16 @@
 
 import type { Kit } from "@keep-rolling/contract/kit";
 import { AIRS, POWER_OFF_SETTINGS, POWERS, SCREENS, SUNS } from "@keep-rolling/core/kit";
+import { formatTemperature } from "@keep-rolling/core/format";
+import type { Ambient } from "@keep-rolling/core/runs";
 import { AMBIENT_BASES, START_STATE_BASES, START_STATES } from "@keep-rolling/core/runs";
 import type { UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
+import { useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import type { Setup } from "./setup.ts";
-import { ADHOC, modesOf, saidUnit, SET_UP_KINDS, toUnit } from "./setup.ts";
+import { ADHOC, modesOf, saidUnit, SET_UP_KINDS, spanToUnit, toUnit } from "./setup.ts";
 
 type Form = UseFormReturn<Setup>;
 const errorOf = (form: Form, field: keyof Setup): string | undefined => form.formState.errors[field]?.message;
@@ -108,17 +111,12 @@ export function WhereFields({ form, kit }: { form: Form; kit: Kit }) {
     ...kit.conditions.filter((c) => !c.archived).map((c) => [c.id, c.name] as const),
     [ADHOC, "Ad hoc: say it here"],
   ];
-  const register = form.register("conditionId", {
-    onChange: (event: { target: { value: string } }) => {
-      const found = kit.conditions.find((c) => c.id === event.target.value);
-      if (found !== undefined) form.setValue("ambient", toUnit(found.ambientC, temperature));
-    },
-  });
   const unit = `°${temperature}`;
+  const last = useLastAmbient(form.watch("unitId"));
   return (
     <fieldset className="grid gap-4 sm:grid-cols-2">
       <legend className="mb-2 font-head text-lg font-semibold">Where</legend>
-      <SelectField label="Condition" options={conditions} {...register} />
+      <SelectField label="Condition" options={conditions} {...form.register("conditionId")} />
       {form.watch("conditionId") === ADHOC ? <AdHocFields form={form} /> : <div className="hidden sm:block" />}
       <TextField
         label="Ambient"
@@ -126,6 +124,7 @@ export function WhereFields({ form, kit }: { form: Form; kit: Kit }) {
         type="number"
         step="0.1"
         error={errorOf(form, "ambient")}
+        hint="left empty: not recorded"
         {...form.register("ambient", { valueAsNumber: true })}
       />
       <div className="grid grid-cols-2 gap-4">
@@ -137,10 +136,41 @@ export function WhereFields({ form, kit }: { form: Form; kit: Kit }) {
           error={errorOf(form, "plusMinus")}
           {...form.register("plusMinus", { valueAsNumber: true })}
         />
-        <SelectField label="It was" options={wordsOf(AMBIENT_BASES)} {...form.register("basis")} />
+        <SelectField
+          label="It was"
+          options={[["", "choose"], ...wordsOf(AMBIENT_BASES.filter((b) => b !== "not recorded"))]}
+          error={errorOf(form, "basis")}
+          {...form.register("basis")}
+        />
       </div>
+      {last !== null && (
+        <p className="text-sm sm:col-span-2">
+          <button
+            type="button"
+            className="underline"
+            onClick={() => {
+              form.setValue("ambient", toUnit(last.valueC, temperature), { shouldDirty: true });
+              form.setValue("plusMinus", spanToUnit(last.plusMinusC, temperature), { shouldDirty: true });
+              form.setValue("basis", "as in the last run", { shouldDirty: true });
+            }}
+          >
+            {`As in the last run: ${formatTemperature(last.valueC, temperature)}`}
+          </button>
+        </p>
+      )}
     </fieldset>
   );
+}
+
+/** What was read last in a run of this body, else said at its start; null without one. */
+function useLastAmbient(unitId: string): Ambient | null {
+  const { runs } = useRuns({ unit: unitId, latest: 1 });
+  const [run] = runs;
+  const said = run?.fold.setup?.ambient;
+  if (run === undefined || said === undefined) return null;
+  const read = run.fold.readings.findLast((r) => r.body.ambientC !== undefined)?.body.ambientC;
+  if (read !== undefined) return { valueC: read, plusMinusC: said.plusMinusC, basis: "measured" };
+  return said.basis === "not recorded" ? null : said;
 }
 
 function AdHocFields({ form }: { form: Form }) {
@@ -165,7 +195,9 @@ export function StartStateFields({ form }: { form: Form }) {
       <SelectField
         label="The body is"
         options={START_STATES.map((v) => [v, { cold: "fully cooled", warm: "warm", unknown: "not known" }[v]])}
-        hint={state === "cold" ? undefined : "Only fully cooled starts speak for a limit; this run is kept and shown apart."}
+        hint={
+          state === "cold" ? undefined : "Only fully cooled starts speak for a limit; this run is kept and shown apart until it is said."
+        }
         {...form.register("state")}
       />
       {state !== "unknown" && (

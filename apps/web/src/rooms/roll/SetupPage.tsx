@@ -37,7 +37,7 @@ function SetupForm({ kit }: { kit: Kit }) {
   const planned = plannedCell(kit, params.get("day"), params.get("slot"));
   const form = useForm<Setup>({
     resolver: zodResolver(setupSchema),
-    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse, cell: planned?.cell ?? null }, temperature),
+    defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse, cell: planned?.cell ?? null }),
   });
   // Not for long: yesterday's ambient is not today's.
   const draft = useFormDraft(form, `set-up ${params.toString()}`, 0, DRAFT_MS);

@@ -5,7 +5,7 @@ import { MARK_ACTIONS } from "./actions.ts";
 import { choicesOf, readValue, valuesOf } from "./details.ts";
 import { offersOf } from "./offers.ts";
 import { TypedAhead } from "./typedAhead.ts";
-import { setupSchema, startBody, toUnit } from "./setup.ts";
+import { firstSetup, setupSchema, startBody, toUnit } from "./setup.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { bodies } from "@keep-rolling/contract/marks";
 import { CONDITION, MODE, PROTOCOL } from "../../testing/kit.ts";
@@ -105,7 +105,9 @@ describe("the set-up form", () => {
   it("refuses nonsense with sentences", () => {
     expect(setupSchema.safeParse(good).success).toBe(true);
     const bad = setupSchema.safeParse({ ...good, unitId: "", ambient: Number.NaN, plusMinus: -1 });
-    expect(bad.error?.issues.map((i) => i.message)).toEqual(["Choose the unit.", "Say the ambient temperature.", "Zero or more."]);
+    expect(bad.error?.issues.map((i) => i.message)).toEqual(["Choose the unit.", "Zero or more."]);
+    const half = setupSchema.safeParse({ ...good, plusMinus: null, basis: "" });
+    expect(half.error?.issues.map((i) => i.message)).toEqual(["Measured or guessed?", "How far may it be off?"]);
   });
   it("stores °C whatever was typed, and gives nothing when the kit lost a part", () => {
     expect(toUnit(21, "F")).toBe(69.8);
@@ -133,5 +135,11 @@ describe("the set-up form", () => {
     } as unknown as Kit;
     const body = startBody(kit, { ...good, unitId: id(2), modeId: id(3), conditionId: id(4), protocolId: id(5) }, "C");
     expect(bodies.start.safeParse(body).error).toBeUndefined();
+    // What was not asked is not recorded, and nothing is taken for measured.
+    const { ambient } = firstSetup(kit, { unitId: id(2), rehearse: false, cell: null });
+    expect(ambient).toBeNull();
+    const silent = startBody(kit, firstSetup(kit, { unitId: id(2), rehearse: false, cell: null }), "C");
+    expect(silent).toMatchObject({ ambient: { basis: "not recorded" }, startState: { state: "unknown" } });
+    expect(bodies.start.safeParse(silent).error).toBeUndefined();
   });
 });

@@ -16,37 +16,46 @@ export const ADHOC = "ad hoc";
 /** What can be started or entered by hand; recovery and fallback runs start from the run before them. */
 export const SET_UP_KINDS = ["endurance", "duty", "idle"] as const;
 
+/** A number field that may stay empty: the browser gives NaN, a draft null. */
+const numberOrNothing = (below: string, least: number, above: string, most: number) =>
+  z.union([z.nan(), z.null(), z.number().min(least, below).max(most, above)], "A number, or nothing.");
+export const isSaid = (value: number | null): value is number => value !== null && !Number.isNaN(value);
+
 /** Temperatures are in the unit the user chose until `startBody` turns them into °C. */
-export const setupSchema = z.object({
-  unitId: z.string().min(1, "Choose the unit."),
-  modeId: z.string().min(1, "Choose the recording mode."),
-  conditionId: z.string().min(1, "Choose the condition."),
-  protocolId: z.string().min(1, "Choose the protocol."),
-  runKind: z.enum(SET_UP_KINDS),
-  /** For a duty run. */
-  onMin: z.number("Minutes recording.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
-  offMin: z.number("Minutes of pause.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
-  pausePower: z.enum(GAP_POWERS),
-  adhocName: z.string().trim().max(120),
-  sun: z.enum(SUNS),
-  air: z.enum(AIRS),
-  screen: z.enum(SCREENS),
-  power: z.enum(POWERS),
-  powerOffSetting: z.enum(POWER_OFF_SETTINGS),
-  ambient: z
-    .number("Say the ambient temperature.")
-    .min(-40, "That is colder than anything tested here.")
-    .max(158, "That is hotter than anything tested here."),
-  plusMinus: z.number("How far may it be off?").min(0, "Zero or more.").max(36, "Too wide to be of use."),
-  basis: z.enum(AMBIENT_BASES),
-  state: z.enum(START_STATES),
-  by: z.enum(START_STATE_BASES),
-  /** What the chosen means said; its unit follows from `by`. */
-  said: z
-    .string()
-    .trim()
-    .regex(/^(-?\d+([.,]\d+)?)?$/, "A number, or nothing."),
-});
+export const setupSchema = z
+  .object({
+    unitId: z.string().min(1, "Choose the unit."),
+    modeId: z.string().min(1, "Choose the recording mode."),
+    conditionId: z.string().min(1, "Choose the condition."),
+    protocolId: z.string().min(1, "Choose the protocol."),
+    runKind: z.enum(SET_UP_KINDS),
+    /** For a duty run. */
+    onMin: z.number("Minutes recording.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
+    offMin: z.number("Minutes of pause.").min(0.1, "At least six seconds.").max(1440, "At most a day."),
+    pausePower: z.enum(GAP_POWERS),
+    adhocName: z.string().trim().max(120),
+    sun: z.enum(SUNS),
+    air: z.enum(AIRS),
+    screen: z.enum(SCREENS),
+    power: z.enum(POWERS),
+    powerOffSetting: z.enum(POWER_OFF_SETTINGS),
+    /** Empty: not recorded. */
+    ambient: numberOrNothing("That is colder than anything tested here.", -40, "That is hotter than anything tested here.", 158),
+    plusMinus: numberOrNothing("Zero or more.", 0, "Too wide to be of use.", 36),
+    basis: z.enum(["", ...AMBIENT_BASES]),
+    state: z.enum(START_STATES),
+    by: z.enum(START_STATE_BASES),
+    /** What the chosen means said; its unit follows from `by`. */
+    said: z
+      .string()
+      .trim()
+      .regex(/^(-?\d+([.,]\d+)?)?$/, "A number, or nothing."),
+  })
+  .superRefine((s, ctx) => {
+    if (!isSaid(s.ambient)) return;
+    if (s.basis === "" || s.basis === "not recorded") ctx.addIssue({ code: "custom", path: ["basis"], message: "Measured or guessed?" });
+    if (!isSaid(s.plusMinus)) ctx.addIssue({ code: "custom", path: ["plusMinus"], message: "How far may it be off?" });
+  });
 export type Setup = z.infer<typeof setupSchema>;
 
 export const toUnit = (tempC: number, unit: TemperatureUnit): number => round1(unit === "C" ? tempC : fahrenheitFromCelsius(tempC));
@@ -71,7 +80,7 @@ export function plannedCell(kit: Kit, dayId: string | null, slot: string | null)
 }
 
 /** What a new run starts from: the planned cell, else the first of each, the practice body for a rehearsal. */
-export function firstSetup(kit: Kit, wanted: Wanted, unit: TemperatureUnit): Setup {
+export function firstSetup(kit: Kit, wanted: Wanted): Setup {
   const units = kit.units.filter((u) => !u.archived);
   const { cell } = wanted;
   const chosen =
@@ -94,10 +103,11 @@ export function firstSetup(kit: Kit, wanted: Wanted, unit: TemperatureUnit): Set
     screen: "lit",
     power: "internal",
     powerOffSetting: "normal",
-    ambient: toUnit(condition?.ambientC ?? 21, unit),
-    plusMinus: spanToUnit(1, unit),
-    basis: "measured",
-    state: "cold",
+    ambient: null,
+    plusMinus: null,
+    basis: "",
+    // A stand-in without a past is cold; of a real body nobody knows until somebody says.
+    state: chosen === undefined || chosen.bench === "real" ? "unknown" : "cold",
     by: "hours since last powered",
     said: "",
   };
@@ -111,7 +121,7 @@ export function modesOf(kit: Kit, unitId: string | undefined): Kit["modes"] {
 export function conditionOf(kit: Kit, s: Setup, unit: TemperatureUnit): ConditionSnapshot | null {
   if (s.conditionId === ADHOC) {
     const { sun, air, screen, power, powerOffSetting } = s;
-    const ambientC = Math.round(fromUnit(s.ambient, unit));
+    const ambientC = isSaid(s.ambient) ? Math.round(fromUnit(s.ambient, unit)) : UNSAID_C;
     return { id: null, name: s.adhocName || "Ad hoc", ambientC, toleranceC: 3, sun, air, screen, power, powerOffSetting };
   }
   const found = kit.conditions.find((c) => c.id === s.conditionId);
@@ -131,16 +141,25 @@ export function startBody(kit: Kit, s: Setup, unit: TemperatureUnit, slot: SlotR
     runKind: s.runKind,
     ...(s.runKind === "duty" ? { duty: { onMin: s.onMin, offMin: s.offMin, power: s.pausePower } } : {}),
     ...setupSnapshot({ unit: body, model, mode, condition, protocol }),
-    ambient: { valueC: round1(fromUnit(s.ambient, unit)), plusMinusC: round1(spanFromUnit(s.plusMinus, unit)), basis: s.basis },
+    ambient: ambientOf(s, condition, unit),
     startState: startStateOf(s, unit),
     ...(slot === null ? {} : { slot }),
   };
+}
+
+function ambientOf({ ambient, plusMinus, basis }: Setup, condition: ConditionSnapshot, unit: TemperatureUnit): StartBody["ambient"] {
+  if (!isSaid(ambient) || basis === "" || basis === "not recorded")
+    return { valueC: condition.ambientC, plusMinusC: condition.toleranceC, basis: "not recorded" };
+  return { valueC: round1(fromUnit(ambient, unit)), plusMinusC: round1(spanFromUnit(isSaid(plusMinus) ? plusMinus : 0, unit)), basis };
 }
 
 /** What `said` is a number of, in the unit the user chose. */
 export function saidUnit(by: Setup["by"], unit: TemperatureUnit): string {
   return { probe: `°${unit}`, "spot thermometer": `°${unit}`, gauge: "step", "hours since last powered": "hours", "not known": "" }[by];
 }
+
+/** An ad hoc condition without a temperature stands in the middle of what is tested; its ambient is still "not recorded". */
+const UNSAID_C = 21;
 
 function startStateOf(s: Setup, unit: TemperatureUnit): StartBody["startState"] {
   if (s.state === "unknown") return { state: "unknown", by: "not known" };

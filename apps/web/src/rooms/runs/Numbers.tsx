@@ -1,8 +1,8 @@
 // The numbers of one run: what was recorded, what counts and why.
 
 import type { Observation } from "@keep-rolling/core/runs";
-import { observe, recordedAt, summarise } from "@keep-rolling/core/runs";
-import { formatHms, formatSpan, formatTemperatureRange } from "@keep-rolling/core/format";
+import { ambientWords, settingWords, observe, recordedAt, summarise } from "@keep-rolling/core/runs";
+import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import type { SeenRun } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { Fact } from "../../shared/ui/parts.tsx";
@@ -51,13 +51,14 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
       <Fact label="counts as" value={kind?.value ?? verdictWords(seen, fold)} note={kind?.note ?? because(seen, setup.protocol.name)} />
       <Fact
         label="ambient"
-        value={formatTemperatureRange(setup.ambient.valueC, setup.ambient.plusMinusC, temperature)}
-        note={setup.ambient.basis}
+        value={ambientWords(setup.ambient, temperature)}
+        note={setup.ambient.basis === "not recorded" ? undefined : setup.ambient.basis}
       />
+      <Fact label="settings" value={setup.settings === undefined ? "not recorded" : settingWords(setup.settings)} />
       <Fact
         label="start state"
         value={{ cold: "fully cooled", warm: "warm", unknown: "not known" }[setup.startState.state]}
-        note={`by ${setup.startState.by}`}
+        note={setup.startState.by === "not known" ? undefined : `by ${setup.startState.by}`}
       />
     </dl>
   );

@@ -14,7 +14,9 @@ import { Legend } from "../../rulers/strips/Legend.tsx";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
 import { PageHead } from "../../shared/ui/parts.tsx";
 import { RunGate } from "./RunGate.tsx";
+import { AddMark } from "./AddMark.tsx";
 import { Chain } from "./Chain.tsx";
+import { CorrectRun } from "./CorrectRun.tsx";
 import { GapReadings } from "./GapReadings.tsx";
 import { Countdowns, Surroundings } from "./RunStates.tsx";
 import { Numbers } from "./Numbers.tsx";
@@ -64,6 +66,8 @@ function OneRun({ run, setup, clock }: { run: WatchedRun; setup: StartBody; cloc
         </div>
         <div className="space-y-5">
           <MarkTable run={run} clock={clock} />
+          <AddMark run={run} clock={clock} />
+          <CorrectRun run={run} setup={setup} clock={clock} />
           <ExportPanel run={run} />
         </div>
       </div>

@@ -4,8 +4,8 @@ import { ratedOf } from "@keep-rolling/core/kit";
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
-import { describeMark } from "@keep-rolling/core/runs";
-import { formatHms, formatTemperatureRange } from "@keep-rolling/core/format";
+import { ambientWords, describeMark } from "@keep-rolling/core/runs";
+import { formatHms } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
 import type { SeenRun } from "../../record/runs.ts";
@@ -120,7 +120,7 @@ function Card({ run, setup, clock }: Props) {
           ))}
           <div className="hairline grid grid-cols-[8.5rem_1fr] gap-x-2 py-1">
             <dt className="text-soft">ambient</dt>
-            <dd className="font-semibold">{`${formatTemperatureRange(ambient.valueC, ambient.plusMinusC, temperature)}, ${ambient.basis}`}</dd>
+            <dd className="font-semibold">{`${ambientWords(ambient, temperature)}${ambient.basis === "not recorded" ? "" : `, ${ambient.basis}`}`}</dd>
           </div>
           <div className="hairline grid grid-cols-[8.5rem_1fr] gap-x-2 py-1">
             <dt className="text-soft">start</dt>

@@ -19,5 +19,17 @@ export function formatDate(ms: number, format: keyof typeof formats, clockKind: 
 export const zoneOf = (clockKind: "real" | "rehearsal" | "demo"): string =>
   clockKind === "demo" ? "UTC" : Intl.DateTimeFormat().resolvedOptions().timeZone;
 
+/** A moment as a date field writes it, to the second. */
+export function fieldOfDate(ms: number, clockKind: "real" | "rehearsal" | "demo" = "real"): string {
+  const shift = clockKind === "demo" ? 0 : new Date(ms).getTimezoneOffset() * 60_000;
+  return new Date(ms - shift).toISOString().slice(0, 19);
+}
+
+/** What a date field says; null while it says none. */
+export function msOfDate(text: string, clockKind: "real" | "rehearsal" | "demo" = "real"): number | null {
+  const ms = Date.parse(clockKind === "demo" ? `${text}Z` : text);
+  return Number.isFinite(ms) ? ms : null;
+}
+
 /** A formatter takes half a millisecond to make, and a page asks for hundreds of dates. */
 const made = new Map<string, Intl.DateTimeFormat>();

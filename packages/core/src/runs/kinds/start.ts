@@ -1,8 +1,9 @@
 import type { ConditionSnapshot, ContinuityRule, ModeSnapshot, ProtocolSnapshot, UnitSnapshot } from "../../kit/index.ts";
-import { formatTemperature } from "../../format/index.ts";
 import { replaced } from "../../facts/index.ts";
 import { use } from "../timeline.ts";
-import type { Ambient, GapPower, RunKind, StartState } from "../vocabulary.ts";
+import type { Ambient, GapPower, RunKind, RunSettings, StartState } from "../vocabulary.ts";
+import { RUN_SETTINGS } from "../vocabulary.ts";
+import { ambientWords } from "../ambientWords.ts";
 import { describeRule } from "../continuity.ts";
 import type { MarkKind } from "./markKind.ts";
 import { SAMPLE_START } from "./sampleStart.ts";
@@ -21,6 +22,7 @@ export interface StartBody {
   slot?: SlotRef | undefined;
   /** For a duty run: what is repeated until something ends it. */
   duty?: DutyCycle | undefined;
+  settings?: RunSettings | undefined;
 }
 
 /** Minutes recording, minutes not, with the body on or powered off meanwhile. */
@@ -37,6 +39,13 @@ export interface SlotRef {
 }
 
 export interface StartCorrection {
+  /** Entered under the wrong body, mode or condition, or on another firmware than it ran. */
+  unit?: UnitSnapshot | undefined;
+  mode?: ModeSnapshot | undefined;
+  condition?: ConditionSnapshot | undefined;
+  settings?: RunSettings | undefined;
+  /** The run whose shutdown this one recovers from or falls back after; null: none, so it is a run of its own. */
+  follows?: { runId: string; as: "recovery" | "fallback" } | null | undefined;
   ambient?: Ambient | undefined;
   startState?: StartState | undefined;
   /** How this run's gaps are read, where that is not as its protocol said at the start. */
@@ -49,7 +58,16 @@ export const start: MarkKind<StartBody, StartCorrection> = {
   place: "first",
   acts: ["time", "surroundings"],
   corrects: {
-    ambient: replaced("ambient", ({ valueC }, unit) => `ambient ${formatTemperature(valueC, unit)}`),
+    unit: replaced("unit", ({ name, firmware }) => `unit ${name}, firmware ${firmware}`),
+    mode: replaced("mode", ({ name }) => `mode ${name}`),
+    condition: replaced("condition", ({ name }) => `condition ${name}`),
+    settings: replaced("settings", (settings) => `settings: ${settingWords(settings)}`),
+    follows: {
+      set: ({ parentRunId: _, ...body }, follows) =>
+        follows === null ? { ...body, runKind: "endurance" } : { ...body, runKind: follows.as, parentRunId: follows.runId },
+      words: (follows) => (follows === null ? "no run before it" : `a ${follows.as} run`),
+    },
+    ambient: replaced("ambient", (ambient, unit) => `ambient ${ambientWords(ambient, unit)}`),
     startState: replaced("startState", ({ state }) => `start ${state}`),
     continuity: {
       set: (body, continuity) => ({ ...body, protocol: { ...body.protocol, continuity } }),
@@ -64,3 +82,19 @@ export const start: MarkKind<StartBody, StartCorrection> = {
   },
   sample: () => SAMPLE_START,
 };
+
+const SETTING_WORDS: Readonly<Record<(typeof RUN_SETTINGS)[number], string>> = {
+  iso: "ISO",
+  shutter: "shutter",
+  whiteBalance: "white balance",
+  focus: "focus",
+  profile: "profile",
+  card: "card",
+  battery: "battery",
+};
+
+/** "ISO 400, shutter 1/50"; what was not said is left out. */
+export const settingWords = (settings: RunSettings): string =>
+  RUN_SETTINGS.flatMap((key) =>
+    settings[key] === undefined || settings[key] === "" ? [] : [`${SETTING_WORDS[key]} ${settings[key]}`],
+  ).join(", ") || "none said";

@@ -190,7 +190,7 @@ function Missing({ full, statement, limit }: { full: FullCell; statement: Statem
   const asks = [
     ...(unknown > 0 ? [`${unknown === 1 ? "1 run has" : `${unknown} runs have`} no start state: add it to the run and it counts`] : []),
     ...full.scatter.unsaid.filter((u) => u !== "start state not known").map(unsaidWords),
-    ...(low ? [`more runs: as a rule the limit rises towards the typical time (see What next?)`] : []),
+    ...(low ? [`more runs: as a rule the limit rises towards the typical time (see What to test next)`] : []),
   ];
   if (asks.length === 0 || !statement.ok) return null;
   return <Reason title={low ? "Honest, but low. What is missing:" : "What would help:"} text={`${asks.join("; ")}.`} />;
@@ -198,7 +198,7 @@ function Missing({ full, statement, limit }: { full: FullCell; statement: Statem
 
 function Typical({ statement, tooWide }: { statement: CellStatement; tooWide: boolean }) {
   if (tooWide)
-    return <Reason title="No typical time." text="These runs spread too far to average; find the cause first (Why do runs differ?)." />;
+    return <Reason title="No typical time." text="These runs spread too far to average; find the cause first (see Why runs differ)." />;
   if (statement.typicalMs === null || statement.longestMs === null) {
     if (statement.censored === 0) return null;
     return (

@@ -3,7 +3,7 @@
 import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Effect } from "@keep-rolling/core/reading";
 import { causeWords, costWords, effectsRefusal, effectWords, hms, leftWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
-import { formatTemperature } from "@keep-rolling/core/format";
+import { ambientWords } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
@@ -168,7 +168,7 @@ function Recorded({ cell, runs, full, report }: Answerable) {
         rows={rows.map((run) => [
           formatDate(run.fold.startMs ?? 0, "dayTime", run.row?.clockKind),
           `${run.fold.end?.cause === "thermal shutdown" ? "" : "≥ "}${Math.floor(lengthOf(run) / 60_000)} min`,
-          formatTemperature(run.fold.setup?.ambient.valueC ?? 0, temperature),
+          run.fold.setup === null ? "–" : ambientWords(run.fold.setup.ambient, temperature),
           run.fold.setup?.startState.state ?? "–",
           percent(report.startHeat[run.id] ?? heat.get(run.id) ?? 0),
           run.fold.gaps.length,

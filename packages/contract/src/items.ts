@@ -17,7 +17,7 @@ export const modelTraits = z.strictObject({
   electronicNeedsOther: z.boolean(),
 }) satisfies z.ZodType<ModelTraits>;
 
-const medium = { capacityGb: positive("Gigabytes.", 1_000_000), writeMBps: positive("Megabytes per second.", 100_000) };
+const medium = { capacityGb: positive("Gigabytes.", 1_000_000), writeMBps: positive("Megabytes per second.", 100_000).nullable() };
 export const itemSpec = z.discriminatedUnion("kind", [
   z
     .strictObject({

@@ -2,6 +2,7 @@
 
 import {
   AIRS,
+  CHROMAS,
   COMPRESSIONS,
   FIGURE_KINDS,
   FIGURE_STATED,
@@ -50,13 +51,15 @@ export const modeDoc = z.strictObject({
   name,
   widthPx: z.int("Whole pixels.").min(160).max(20_000),
   heightPx: z.int("Whole pixels.").min(120).max(20_000),
-  fpsNum: z.int("Whole number.").min(1).max(1_000_000),
+  fpsNum: z.int("A frame rate, e.g. 25 or 29.97.").min(1).max(1_000_000),
   fpsDen: z.int("Whole number.").min(1).max(10_000),
   readout: z.enum(READOUTS),
   readoutCrop: z.number("A factor, 1 for none.").min(0.5).max(10),
   codec: z.string().trim().min(1, "Name the codec.").max(40),
   compression: z.enum(COMPRESSIONS),
   bits: z.int("Bits per sample.").min(8, "8 to 16 bits.").max(16, "8 to 16 bits."),
+  /** Absent or null: not said. */
+  chroma: z.enum(CHROMAS).nullish(),
   mbps: z.number("Mbit/s.").min(0.1, "At least 0.1 Mbit/s.").max(50_000, "At most 50,000 Mbit/s."),
   target: z.enum(TARGETS),
   clipLimitSec: z.int().min(1, "At least one second.").max(86_400, "At most 24 hours.").nullable(),

@@ -65,6 +65,7 @@ export const startBody = z.strictObject({
   slot: z.strictObject({ dayId: idSchema, slot: z.string().min(1).max(80) }).optional(),
   duty: dutyCycle.optional(),
   settings: runSettings.optional(),
+  origin: z.literal("notebook").optional(),
 }) satisfies z.ZodType<StartBody>;
 
 const readingFields = {

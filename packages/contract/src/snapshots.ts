@@ -4,6 +4,7 @@ import { idSchema, shortText } from "./primitives.ts";
 import {
   AIRS,
   AUTOFOCUS_LOADS,
+  CHROMAS,
   COMPRESSIONS,
   FINDERS,
   LOADS,
@@ -38,6 +39,7 @@ export const modeSnapshot = z.strictObject({
   codec: shortText,
   compression: z.enum(COMPRESSIONS),
   bits: z.int().min(8).max(16),
+  chroma: z.enum(CHROMAS).nullish(),
   mbps: z.number().positive(),
   target: z.enum(TARGETS),
   clipLimitSec: z.int().positive().nullable(),

@@ -20,16 +20,34 @@ describe("duration words", () => {
     expect(parseDuration("1 h 7 min")).toMatchObject({ ok: true, ms: 4_020_000 });
     expect(parseDuration("90 s")).toMatchObject({ ok: true, ms: 90_000 });
     // As people write them in notes: all the same time.
-    for (const text of ["67 min", "1h07m", "1h 7m", "1:07", "67m", "1 H 07 MIN"]) {
+    for (const text of ["67 min", "1h07m", "1h 7m", "1:07", "67m", "1 H 07 MIN", "67", "1h07", "67 minutes", "1 hour 7 mins", "67:00"]) {
       expect(parseDuration(text)).toMatchObject({ ok: true, ms: 4_020_000, echo: "1 h 07 min" });
     }
   });
+  it("reads what stands in notebooks", () => {
+    const read = (text: string): string => {
+      const reading = parseDuration(text);
+      return reading.ok ? reading.echo : reading.reason;
+    };
+    expect(["70", "70 min", "2h05", "1.5 h", "1,5 h", "48 minutes", "1:07:30", "29:59", "41m07", "90 sec"].map(read)).toEqual([
+      "1 h 10 min",
+      "1 h 10 min",
+      "2 h 05 min",
+      "1 h 30 min",
+      "1 h 30 min",
+      "48 min",
+      "1 h 07 min 30 s",
+      "29 min 59 s",
+      "41 min 7 s",
+      "1 min 30 s",
+    ]);
+  });
   it("refuses what is not a time, with a closed reason", () => {
     expect(parseDuration(" ")).toEqual({ ok: false, reason: "empty" });
-    for (const bad of ["1:60", "1:7", "abc", "-1:00", "1:00:60", "h"]) {
+    for (const bad of ["1:60", "1:7", "abc", "-1:00", "1:00:60", "h", "2h99", "1:2:3", "5 x", "1.2.3"]) {
       expect(parseDuration(bad)).toEqual({ ok: false, reason: "not-a-time" });
     }
-    expect(parseDuration("120:00")).toEqual({ ok: false, reason: "out-of-range" });
+    expect(parseDuration("120:00:00")).toEqual({ ok: false, reason: "out-of-range" });
   });
   it("reads back what it writes", () => {
     for (const ms of [0, 1000, 59_000, 60_000, 3_599_000, 3_600_000, 4_271_000]) {

@@ -39,7 +39,8 @@ export type DurationReading = { ok: true; ms: number; echo: string } | { ok: fal
 
 /**
  * Reads a typed time. Two parts are ambiguous (1:07 may be hours and minutes or minutes and seconds), so the caller says
- * which it means and shows `echo` before storing. Accepts `h:mm:ss`, two parts, and words such as `1 h 7 min`, `1h07m`, `67 min` or `90 s`.
+ * which it means and shows `echo` before storing. Accepts `h:mm:ss`, two parts (above 12 always minutes and seconds), and words such as
+ * `1 h 7 min`, `1h07m`, `2h05`, `1.5 h`, `48 minutes`, `90 s`, or a number alone: minutes.
  * Returns integer milliseconds >= 0; minutes and seconds after a colon must be below 60; at most 99 h.
  */
 export function parseDuration(text: string, twoPart: "h:mm" | "m:ss" = "h:mm"): DurationReading {
@@ -56,14 +57,27 @@ function parseColons(text: string, twoPart: "h:mm" | "m:ss"): number | null {
   if (!match) return null;
   const [a, b] = [Number(match[1]), Number(match[2])];
   if (match[3] !== undefined) return a * HOUR + b * MIN + Number(match[3]) * SEC;
-  return twoPart === "h:mm" ? a * HOUR + b * MIN : a * MIN + b * SEC;
+  // Nothing here runs for half a day: "29:59" is minutes and seconds wherever it is written.
+  return twoPart === "h:mm" && a <= MOST_HOURS ? a * HOUR + b * MIN : a * MIN + b * SEC;
 }
+const MOST_HOURS = 12;
 
 function parseWords(text: string): number | null {
-  const match = /^(?:(\d{1,3})\s*h)?\s*(?:(\d{1,4})\s*m(?:in)?)?\s*(?:(\d{1,6})\s*s)?$/.exec(text);
-  if (!match || (match[1] ?? match[2] ?? match[3]) === undefined) return null;
-  return Number(match[1] ?? 0) * HOUR + Number(match[2] ?? 0) * MIN + Number(match[3] ?? 0) * SEC;
+  const match = WORDS.exec(text);
+  if (!match) return null;
+  const [hours, minutes, s, bareH, afterH, bareM, afterM, alone] = match.slice(1).map(valueOf);
+  const [h, m] = [hours ?? bareH, minutes ?? bareM];
+  if (alone !== undefined) return Math.round(alone * MIN);
+  if ((h ?? m ?? s) === undefined || (afterH ?? 0) > 59 || (afterM ?? 0) > 59) return null;
+  return Math.round((h ?? 0) * HOUR + (m ?? afterH ?? 0) * MIN + (s ?? afterM ?? 0) * SEC);
 }
+
+const valueOf = (part: string | undefined): number | undefined => (part === undefined ? undefined : Number(part.replace(",", ".")));
+const NUMBER = "(\\d{1,6}(?:[.,]\\d{1,3})?)";
+const unit = (words: string): string => `${NUMBER}\\s*(?:${words})`;
+const [H, M, S] = [unit("h|hrs?|hours?"), unit("m|mins?|minutes?"), unit("s|secs?|seconds?")];
+/** "1 h 7 min 30 s" in any length of word, "2h05" and "41m07" with the last unit left out, or a number alone: minutes. */
+const WORDS = new RegExp(`^(?:(?=.)(?:${H})?\\s*(?:${M})?\\s*(?:${S})?|${H}\\s*(\\d{2})|${M}\\s*(\\d{2})|${NUMBER})$`);
 
 /** The reading of a typed time in words, down to the second: "1 h 07 min", "52 min 30 s". */
 export function echoDuration(ms: number): string {

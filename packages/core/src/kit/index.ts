@@ -28,7 +28,12 @@ export {
   POWERS,
   POWER_OFF_SETTINGS,
   READOUTS,
+  CHROMAS,
+  isLit,
+  SCREEN_WORDS,
   SCREENS,
   SUNS,
   TARGETS,
 } from "./vocabulary.ts";
+export type { ModePreset } from "./presets.ts";
+export { FRAME_RATES, frameRateWords, MODE_PRESETS, parseFrameRate, presetMode } from "./presets.ts";

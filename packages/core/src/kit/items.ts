@@ -15,8 +15,8 @@ export interface LensSpec {
 export interface CardSpec {
   kind: "card";
   capacityGb: number;
-  /** Sustained write speed, decimal MB/s. */
-  writeMBps: number;
+  /** Sustained write speed, decimal MB/s; null: not known. */
+  writeMBps: number | null;
 }
 export interface BatterySpec {
   kind: "battery";
@@ -31,7 +31,7 @@ export interface PowerSupplySpec {
 export interface RecorderSpec {
   kind: "recorder";
   capacityGb: number;
-  writeMBps: number;
+  writeMBps: number | null;
 }
 export interface RigSpec {
   kind: "rig";

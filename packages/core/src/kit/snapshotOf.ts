@@ -40,6 +40,7 @@ export const modeSnapshot = (mode: ModeSnapshot): ModeSnapshot => ({
   codec: mode.codec,
   compression: mode.compression,
   bits: mode.bits,
+  ...(mode.chroma == null ? {} : { chroma: mode.chroma }),
   mbps: mode.mbps,
   target: mode.target,
   clipLimitSec: mode.clipLimitSec,

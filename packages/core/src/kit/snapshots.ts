@@ -9,6 +9,7 @@ import type {
   POWERS,
   POWER_OFF_SETTINGS,
   READOUTS,
+  CHROMAS,
   SCREENS,
   SUNS,
   TARGETS,
@@ -36,6 +37,8 @@ export interface ModeSnapshot {
   codec: string;
   compression: (typeof COMPRESSIONS)[number];
   bits: number;
+  /** Absent or null: not said. */
+  chroma?: (typeof CHROMAS)[number] | null | undefined;
   mbps: number;
   target: (typeof TARGETS)[number];
   clipLimitSec: number | null;
@@ -112,7 +115,17 @@ const canonical = (fields: readonly (string | number | null)[]): string => field
 /** What makes two recording modes the same for pooling: everything but the name. An edited mode is another mode. */
 export const modeKey: (m: ModeSnapshot) => string = once((m) => {
   const picture = [m.widthPx, m.heightPx, m.fpsNum, m.fpsDen, m.readout, m.readoutCrop];
-  return canonical([m.id, ...picture, m.codec, m.compression, m.bits, m.mbps, m.target, m.clipLimitSec]);
+  return canonical([
+    m.id,
+    ...picture,
+    m.codec,
+    m.compression,
+    m.bits,
+    m.mbps,
+    m.target,
+    m.clipLimitSec,
+    ...(m.chroma == null ? [] : [m.chroma]),
+  ]);
 });
 
 /**

@@ -66,7 +66,7 @@ function kitOf(r: DayRequest, b: Block): string[] {
   const used = b.needs.map((n) => ({ n: n.n, item: r.stock.find((i) => i.id === n.itemId) }));
   for (const { item } of used) {
     if (item?.spec.kind !== "card" && item?.spec.kind !== "recorder") continue;
-    if (item.spec.writeMBps * 8 < mode.mbps) wrong.push(`${b.slot}: ${item.name} too slow`);
+    if ((item.spec.writeMBps ?? 0) * 8 < mode.mbps) wrong.push(`${b.slot}: ${item.name} too slow`);
     if (item.spec.kind === "card" && !(unit?.traits.slots ?? []).some((s) => fitsIn(item.fits, s)))
       wrong.push(`${b.slot}: ${item.name} fits no slot`);
   }

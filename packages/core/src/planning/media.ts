@@ -85,7 +85,7 @@ function cardChoices(
   if (empty >= 0) return { ok: false, reason: "no-fitting-card", text: `no card in the kit fits ${slots[empty] ?? "the slot"}` };
   const fast = perSlot.map((cards) => cards.filter((c) => writeVerdict(c.spec.writeMBps, mode.mbps) !== "too slow"));
   if (fast.some((cards) => cards.length === 0)) {
-    const best = Math.max(...perSlot.flat().map((c) => c.spec.writeMBps));
+    const best = Math.max(...perSlot.flat().map((c) => c.spec.writeMBps ?? 0));
     return {
       ok: false,
       reason: "no-fast-card",

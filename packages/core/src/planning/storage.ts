@@ -20,12 +20,13 @@ export function msToFull(gb: number, mbps: number): number {
   return Math.floor((gb * 8000) / mbps + 1e-9) * 1000;
 }
 
-export type WriteVerdict = "fast enough" | "little to spare" | "too slow";
+export type WriteVerdict = "fast enough" | "little to spare" | "too slow" | "speed not known";
 /** Below this ratio of write speed to bitrate the margin is named. Common practice, no source. */
 export const WRITE_MARGIN = 1.2;
 
-/** Sustained write speed in MB/s against the bitrate. Exactly equal is little to spare, not too slow. */
-export function writeVerdict(writeMBps: number, mbps: number): WriteVerdict {
+/** Sustained write speed in MB/s against the bitrate. Exactly equal is little to spare, not too slow; a speed nobody gave rules nothing out. */
+export function writeVerdict(writeMBps: number | null, mbps: number): WriteVerdict {
+  if (writeMBps === null) return "speed not known";
   requirePositive("writeMBps", writeMBps);
   requirePositive("mbps", mbps);
   const ratio = (writeMBps * 8) / mbps;

@@ -1,6 +1,7 @@
 // What was recorded with a run and could move its runtime: each cause is a column. Modes are factors, ambient and start heat slopes, the rest
 // yes or no. A cause that never varies is not asked about; one that always comes together with another cannot be told from it.
 
+import { isLit } from "../kit/index.ts";
 import { explained } from "../statistics/index.ts";
 import { modeKey } from "../kit/index.ts";
 import type { RunRecord } from "./records.ts";
@@ -26,7 +27,7 @@ const COLUMN: Readonly<Record<Exclude<Cause, "newer firmware">, (r: RunRecord) =
   "direct sun": (r) => Number(r.setup.condition.sun === "direct"),
   breeze: (r) => Number(r.setup.condition.air === "breeze"),
   fan: (r) => Number(r.setup.condition.air === "fan"),
-  "screen lit": (r) => Number(r.setup.condition.screen === "lit" || r.setup.condition.screen === "folded out"),
+  "screen lit": (r) => Number(isLit(r.setup.condition.screen)),
   "outside power": (r) => Number(r.setup.condition.power === "dummy or mains" || r.setup.condition.power === "USB"),
   "high power-off setting": (r) => Number(r.setup.condition.powerOffSetting === "high"),
   "autofocus hunting": (r) => Number(r.setup.condition.settings?.autofocus === "hunting"),

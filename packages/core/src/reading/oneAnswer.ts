@@ -1,6 +1,7 @@
 // One answer to one question: what a firmware or a setting did is asked under "why" and under "before and after". Where exactly one pair of cells differs in
 // it alone and suffices for a verdict, that pair is the answer in both places: it takes nothing for granted of other modes and conditions.
 
+import { isLit, SCREENS } from "../kit/index.ts";
 import type { Cause } from "./causes.ts";
 import type { ChangeReading } from "./changes.ts";
 import type { EffectsResult, Factor } from "./effects.ts";
@@ -25,7 +26,7 @@ const SETTINGS: readonly { of: string; cause: Cause; is: (value: string) => bool
   { of: "sun", cause: "direct sun", is: (v) => v === "direct" },
   { of: "air", cause: "breeze", is: (v) => v === "breeze" },
   { of: "air", cause: "fan", is: (v) => v === "fan" },
-  { of: "screen", cause: "screen lit", is: (v) => v === "lit" || v === "folded out" },
+  { of: "screen", cause: "screen lit", is: (v) => SCREENS.some((s) => s === v && isLit(s)) },
   { of: "power", cause: "outside power", is: (v) => v === "dummy or mains" || v === "USB" },
   { of: "automatic power-off", cause: "high power-off setting", is: (v) => v === "high" },
 ];

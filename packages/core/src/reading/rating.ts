@@ -1,6 +1,7 @@
 // Is the maker's figure true, and why does another tester's differ? A run speaks about a rating only where its end and its temperature allow; the
 // difference to an outside figure is laid out on the log scale, cause by cause, with what is left unexplained and what was not said.
 
+import { isLit } from "../kit/index.ts";
 import { clopperPearsonLower, clopperPearsonUpper, isDoubtful, takenAsEnd } from "../statistics/index.ts";
 import type { Figure, ModeSnapshot, WithTime } from "../kit/index.ts";
 import { modeKey, namesTime, saidOf } from "../kit/index.ts";
@@ -187,7 +188,7 @@ export function stepsTo(cause: Cause, { says, ambientC }: Pick<Figure, "says" | 
     case "fan":
       return yesNo(says?.air, c.air, (v) => v === cause);
     case "screen lit":
-      return yesNo(says?.screen, c.screen, (v) => v === "lit" || v === "folded out");
+      return yesNo(says?.screen, c.screen, isLit);
     case "outside power":
       return yesNo(says?.power, c.power, (v) => v === "dummy or mains" || v === "USB");
     case "high power-off setting":

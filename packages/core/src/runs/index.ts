@@ -36,7 +36,7 @@ export type { Interval } from "./summarise.ts";
 export { elapsedWhenRecorded, recordedAt, summarise } from "./summarise.ts";
 export type { Warning } from "./timeline.ts";
 export { asCorrected, liveCorrectionOf, redoTarget, undoTarget } from "./undoKey.ts";
-export type { Ambient, CheckItem, CheckResult, EndCause, RunKind, RunSettings, Touch } from "./vocabulary.ts";
+export type { Ambient, CheckItem, CheckResult, EndCause, GapCause, GapPower, RunKind, RunSettings, Touch } from "./vocabulary.ts";
 export {
   AMBIENT_BASES,
   CHECK_ITEMS,

@@ -1,6 +1,7 @@
 // States, not ticks: the warning as it stands, what the camera says is left against what was truly left, and the surroundings as they
 // changed while it ran.
 
+import { isLit } from "../kit/index.ts";
 import type { RunFold } from "./fold.ts";
 import { isForeign } from "./mark.ts";
 import type { ConditionSnapshot, ContinuityRule } from "../kit/index.ts";
@@ -97,7 +98,7 @@ export function conditionSpans(fold: RunFold): ConditionSpan[] {
   return spans;
 }
 
-const lit = (screen: Surroundings["screen"]): boolean => screen === "lit" || screen === "folded out";
+const lit = isLit;
 
 /** Share of the recorded time under another screen, sun or air than the condition says; 0 to 1. */
 export function otherConditionShare(fold: RunFold): number {

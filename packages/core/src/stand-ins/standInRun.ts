@@ -1,5 +1,6 @@
 // From a start mark to the settings of the stand-in that plays the body: everything the start says, and chance by the run's id.
 
+import { isLit } from "../kit/index.ts";
 import { randomFrom, seedOf } from "../statistics/index.ts";
 import type { StartBody } from "../runs/index.ts";
 import type { ActivitySpan, CameraSettings } from "./simulatedCamera.ts";
@@ -28,7 +29,7 @@ export function standInSettings(runId: string, start: StartBody, left: HeatLeft 
     mbps: mode.mbps,
     cardGb: STAND_IN_CARD_GB,
     ambientC: ambient.valueC,
-    screenLit: condition.screen === "lit" || condition.screen === "folded out",
+    screenLit: isLit(condition.screen),
     sun: condition.sun,
     air: condition.air,
     powerOffSetting: condition.powerOffSetting,

@@ -58,6 +58,7 @@ export async function lockRev(tx: Tx, entity: KitEntity, id: string): Promise<nu
 const LATER: Partial<Record<KitEntity, Row>> = {
   models: { traits: null },
   conditions: { settings: null },
+  modes: { chroma: null },
   protocols: { schools: null },
   units: { clips: null },
   figures: { says: null, stated: null },

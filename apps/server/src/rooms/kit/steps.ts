@@ -79,4 +79,9 @@ export const kitSteps: readonly Step[] = [
       add column if not exists stated varchar(16) null comment 'time, more than or no limit; null: time'`,
     down: "alter table figure drop column if exists stated, modify limit_sec int not null",
   },
+  {
+    name: "061-mode-chroma",
+    up: "alter table mode add column if not exists chroma varchar(8) null comment 'null: not said'",
+    down: "alter table mode drop column if exists chroma",
+  },
 ];

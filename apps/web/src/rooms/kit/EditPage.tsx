@@ -182,6 +182,8 @@ function Field({ field, temperature, form, demo }: { field: FieldSpec; temperatu
     <TextField
       {...shared}
       unit={unit}
+      list={field.list === undefined ? undefined : `list-${field.key}`}
+      options={field.list}
       inputMode={field.kind === "number" || isTemperature ? "decimal" : "text"}
       {...form.register(field.key)}
     />

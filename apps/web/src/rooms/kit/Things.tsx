@@ -23,7 +23,7 @@ function specWords({ spec }: Item): string {
       return `${spec.focalMinMm === spec.focalMaxMm ? spec.focalMinMm : `${spec.focalMinMm} to ${spec.focalMaxMm}`} mm, stabiliser: ${spec.stabiliser}`;
     case "card":
     case "recorder":
-      return `${spec.capacityGb} GB, writes ${spec.writeMBps} MB/s`;
+      return `${spec.capacityGb} GB, ${spec.writeMBps === null ? "write speed not known" : `writes ${spec.writeMBps} MB/s`}`;
     case "battery":
       return `${spec.wh} Wh${spec.chargeMin === null ? "" : `, charged in ${spec.chargeMin} min`}`;
     case "power supply":

@@ -7,12 +7,15 @@ import { ITEM_KINDS, LENS_STABILISERS, RIG_KINDS } from "@keep-rolling/core/kit"
 import {
   AIRS,
   AUTOFOCUS_LOADS,
+  CHROMAS,
   COMPRESSIONS,
+  FRAME_RATES,
   FINDERS,
   LOADS,
   POWER_OFF_SETTINGS,
   POWERS,
   READOUTS,
+  SCREEN_WORDS,
   SCREENS,
   SUNS,
   TARGETS,
@@ -24,10 +27,10 @@ export const ONE: Readonly<Record<KitEntity, string>> = {
   models: "model",
   units: "unit",
   modes: "recording mode",
-  figures: "rated figure",
+  figures: "published time",
   conditions: "condition",
   protocols: "protocol",
-  items: "thing",
+  items: "card, battery or lens",
   plans: "plan",
   days: "day",
 };
@@ -48,8 +51,21 @@ export interface FieldSpec {
   label: string;
   unit?: string;
   hint?: string;
-  kind: "text" | "long" | "number" | "choice" | "duration" | "temperature" | "temperature span" | "list" | "yes or no" | "one of a list";
+  kind:
+    | "text"
+    | "long"
+    | "frame rate"
+    | "number"
+    | "choice"
+    | "duration"
+    | "temperature"
+    | "temperature span"
+    | "list"
+    | "yes or no"
+    | "one of a list";
   options?: readonly (readonly [string, string])[];
+  /** Usual answers; another may be typed. */
+  list?: readonly string[];
   optional?: boolean;
   /** Where it lies in the document; its key unless said. */
   at?: readonly string[];
@@ -110,7 +126,7 @@ const CONDITION: readonly FieldSpec[] = [
   { key: "toleranceC", label: "Within ±", kind: "temperature span", hint: "A run measured outside is listed apart." },
   { key: "sun", label: "Sun", kind: "choice", options: same(SUNS) },
   { key: "air", label: "Air", kind: "choice", options: same(AIRS) },
-  { key: "screen", label: "Screen", kind: "choice", options: same(SCREENS) },
+  { key: "screen", label: "Screen", kind: "choice", options: SCREENS.map((v) => [v, SCREEN_WORDS[v]]) },
   { key: "power", label: "Power", kind: "choice", options: same(POWERS) },
   { key: "powerOffSetting", label: "Automatic power-off temperature", kind: "choice", options: same(POWER_OFF_SETTINGS) },
   { key: "humidityPct", label: "Humidity", unit: "%", kind: "number", at: ["settings", "humidityPct"], optional: true },
@@ -201,7 +217,11 @@ const spec = (key: string, label: string, more: Partial<FieldSpec> = {}): FieldS
 });
 const MEDIUM = [
   spec("capacityGb", "Capacity", { unit: "GB, decimal" }),
-  spec("writeMBps", "Sustained write speed", { unit: "MB/s", hint: "Sustained, not the peak printed on it." }),
+  spec("writeMBps", "Sustained write speed", {
+    unit: "MB/s",
+    hint: "Sustained, not the peak printed on it. Empty: not known.",
+    optional: true,
+  }),
 ];
 const ITEM: Readonly<Record<ItemKind, readonly FieldSpec[]>> = {
   lens: [
@@ -265,13 +285,21 @@ const FIELDS: Readonly<Record<Exclude<Editable, "items">, readonly FieldSpec[]>>
     { key: "name", label: "Name of the mode", kind: "text" },
     { key: "widthPx", label: "Width", unit: "px", kind: "number" },
     { key: "heightPx", label: "Height", unit: "px", kind: "number" },
-    { key: "fpsNum", label: "Frames", unit: "per second, numerator", kind: "number", hint: "29.97 is 30000 over 1001." },
-    { key: "fpsDen", label: "Frames", unit: "denominator", kind: "number" },
+    {
+      key: "fpsNum",
+      label: "Frames",
+      unit: "per second",
+      kind: "frame rate",
+      at: ["rate"],
+      list: FRAME_RATES.map(([words]) => words),
+      hint: "29.97, 50, or a ratio such as 30000/1001.",
+    },
     { key: "readout", label: "Read-out", kind: "choice", options: same(READOUTS) },
     { key: "readoutCrop", label: "Read-out crop", unit: "factor, 1 for none", kind: "number" },
     { key: "codec", label: "Codec", kind: "text" },
     { key: "compression", label: "Compression", kind: "choice", options: same(COMPRESSIONS) },
     { key: "bits", label: "Bit depth", kind: "number" },
+    { key: "chroma", label: "Chroma", kind: "choice", options: pair(["", "not said"], ...same(CHROMAS)), optional: true },
     { key: "mbps", label: "Bitrate", unit: "Mbit/s", kind: "number" },
     { key: "target", label: "Recorded to", kind: "choice", options: same(TARGETS) },
     { key: "clipLimitSec", label: "Clip limit", kind: "duration", hint: "Empty: no limit.", optional: true },

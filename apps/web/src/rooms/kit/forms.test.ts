@@ -25,6 +25,8 @@ describe("kit forms", () => {
   it.each(FORMS)("%s %s: every part of the schema can be typed, and a fresh row only lacks its words", (entity, kind) => {
     const fresh = freshDoc(entity, PARENT, kind);
     const typed = new Set([...fieldsOf(entity, fresh).map((f) => (f.at ?? [f.key])[0]), "id", "archived", "modelId", "modeId"]);
+    // One field for numerator and denominator.
+    if (entity === "modes") typed.add("fpsNum").add("fpsDen");
     // A rig, a filter or a recorder goes with any body.
     if (kind === "rig" || kind === "filter" || kind === "recorder") typed.add("fits");
     // How a body stamps its clips is asked where its clips are.

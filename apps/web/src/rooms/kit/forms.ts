@@ -4,7 +4,7 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { ItemKind } from "@keep-rolling/core/kit";
 import { DEFAULT_SCHOOLS } from "@keep-rolling/core/planning";
-import { NO_TRAITS } from "@keep-rolling/core/kit";
+import { frameRateWords, NO_TRAITS, parseFrameRate } from "@keep-rolling/core/kit";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import {
   celsiusFromFahrenheit,
@@ -82,6 +82,7 @@ const NOTHING_SAID: Doc = Object.fromEntries(
 /** A row with what it did not say yet filled in, as the planner reads it. */
 export function filled(entity: Editable, doc: Doc): Doc {
   if (entity === "models") return { ...doc, traits: doc.traits ?? NO_TRAITS };
+  if (entity === "modes") return { ...doc, rate: { fpsNum: doc.fpsNum, fpsDen: doc.fpsDen } };
   if (entity === "conditions") return { ...doc, settings: { finder: "not said", autofocus: "not said", ...(doc.settings as Doc | null) } };
   if (entity === "figures") return { ...doc, stated: doc.stated ?? "time", says: { ...NOTHING_SAID, ...(doc.says as Doc | null) } };
   return entity === "protocols" ? { ...doc, schools: doc.schools ?? DEFAULT_SCHOOLS } : doc;
@@ -101,6 +102,10 @@ export function readFields(entity: Editable, doc: Doc, typed: Readonly<Record<st
   let next = filled(entity, doc);
   for (const field of fieldsOf(entity, doc))
     next = withValue(next, pathOf(field), fromText(field, typed[field.key] ?? "", unit, valueAt(next, field)));
+  if (entity === "modes") {
+    const { rate, ...mode } = next;
+    return { ...mode, ...((rate as Doc | undefined) ?? { fpsNum: undefined, fpsDen: 1 }) };
+  }
   const schools = next.schools as { coolDown?: { to: string } } | undefined;
   return schools?.coolDown?.to === "ambient" ? { ...next, schools: { ...schools, coolDown: { to: "ambient" } } } : next;
 }
@@ -129,16 +134,23 @@ export function toText(field: FieldSpec, value: unknown, unit: TemperatureUnit):
   if (field.kind === "list") return Array.isArray(value) ? value.map((v) => (v === "" ? "-" : String(v))).join(", ") : "";
   if (value === null || value === undefined) return "";
   if (field.kind === "duration") return formatHms(Number(value) * 1000);
+  if (field.kind === "frame rate") return rateText(value);
   if (field.kind === "temperature") return tenths(unit === "C" ? Number(value) : fahrenheitFromCelsius(Number(value)));
   if (field.kind === "temperature span") return tenths(unit === "C" ? Number(value) : fahrenheitSpan(Number(value)));
   if (field.scale !== undefined) return String(Number(value) / field.scale);
   return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }
 
+function rateText(value: unknown): string {
+  const { fpsNum, fpsDen } = value as { fpsNum: number; fpsDen: number };
+  return frameRateWords(fpsNum, fpsDen);
+}
+
 const tenths = (v: number): string => String(Math.round(v * 10) / 10);
 
 /** The value behind a text field; undefined when it cannot be read (the schema then says what is wrong). `before`: what is stored there. */
 export function fromText(field: FieldSpec, text: string, unit: TemperatureUnit, before?: unknown): unknown {
+  if (field.kind === "choice" && field.optional === true && text === "") return null;
   if (field.kind === "text" || field.kind === "long" || field.kind === "choice") return text;
   if (field.kind === "yes or no") return text === "yes";
   if (field.kind === "one of a list") {
@@ -146,6 +158,7 @@ export function fromText(field: FieldSpec, text: string, unit: TemperatureUnit, 
     return text === "yes" ? [...others, field.member] : others;
   }
   if (field.kind === "list") return text.split(",").map((v) => (v.trim() === "-" ? "" : v.trim()));
+  if (field.kind === "frame rate") return parseFrameRate(text) ?? undefined;
   if (text.trim() === "") return field.optional === true ? null : undefined;
   if (field.kind === "duration") {
     const reading = parseDuration(text);

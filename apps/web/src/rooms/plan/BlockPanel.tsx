@@ -168,8 +168,8 @@ function speedNote({ kit }: PlannedDay, block: Block): string | undefined {
     .map((n) => kit.items.find((i) => i.id === n.itemId))
     .filter((i) => i?.spec.kind === "card" || i?.spec.kind === "recorder");
   const words = used.map((i) => {
-    const speed = i?.spec.kind === "card" || i?.spec.kind === "recorder" ? i.spec.writeMBps : 0;
-    return `${i?.name ?? ""} writes ${speed} MB/s: ${speed > 0 ? writeVerdict(speed, block.setup.mode.mbps) : ""}`;
+    const speed = i?.spec.kind === "card" || i?.spec.kind === "recorder" ? i.spec.writeMBps : null;
+    return `${i?.name ?? ""}${speed === null ? "" : ` writes ${speed} MB/s`}: ${writeVerdict(speed, block.setup.mode.mbps)}`;
   });
   return words.length === 0 ? undefined : words.join("; ");
 }

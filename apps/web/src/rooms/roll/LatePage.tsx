@@ -83,6 +83,7 @@ function LateForm({ kit }: { kit: Kit }) {
   return (
     <form onSubmit={(event) => void form.handleSubmit(store)(event)} noValidate>
       <PageHead title="Enter a run late" sub="From a stopwatch or notes. It is kept as a run like any other, and marked as entered late.">
+        <Link to="/roll/notebook">Enter many as a table</Link>
         <Link to="/roll">Start one live</Link>
       </PageHead>
       <DraftNote

@@ -101,7 +101,8 @@ function SetupForm({ kit }: { kit: Kit }) {
           </Button>
           <p className="text-sm text-soft">
             Press it at the moment the camera starts. A late press can be set back on the next screen. A run that is over already can be{" "}
-            <Link to={`/roll/late?unit=${s.unitId}`}>entered late</Link>.
+            <Link to={`/roll/late?unit=${s.unitId}`}>entered late</Link>, a whole notebook of them{" "}
+            <Link to="/roll/notebook">as a table</Link>.
           </p>
         </div>
       </div>

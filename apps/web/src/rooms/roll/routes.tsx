@@ -10,6 +10,11 @@ export const roll: Room = {
       lazy: async () => ({ Component: (await import("./LatePage.tsx")).LatePage }),
     },
     {
+      path: "roll/notebook",
+      handle: { title: "Enter a notebook" },
+      lazy: async () => ({ Component: (await import("./sheet/SheetPage.tsx")).SheetPage }),
+    },
+    {
       path: "roll/:runId",
       handle: { title: "Console" },
       lazy: async () => ({ Component: (await import("./ConsolePage.tsx")).ConsolePage }),

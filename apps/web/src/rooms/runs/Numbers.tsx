@@ -26,6 +26,9 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
         value={hi > lo && fold.end !== null ? `${formatHms(lo)} to ${formatHms(hi)}` : formatHms(fold.end === null ? hi : lo)}
         note={hi > lo && fold.end !== null ? "found off: the end lies between; claims use the shorter" : undefined}
       />
+      {setup.origin === "notebook" && (
+        <Fact label="entered from" value="a notebook" note="typed or pasted afterwards, not marked while it ran" />
+      )}
       <Fact label="elapsed" value={formatHms(times.elapsedMs)} />
       <Fact
         label="gaps"

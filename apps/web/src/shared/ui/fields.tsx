@@ -41,17 +41,34 @@ function Framed({
   );
 }
 
-export function TextField({ label, error, hint, unit, ...props }: Frame & InputHTMLAttributes<HTMLInputElement>) {
+/** `options`: usual answers of a field with a `list`; another may be typed. */
+export function TextField({
+  label,
+  error,
+  hint,
+  unit,
+  options,
+  ...props
+}: Frame & InputHTMLAttributes<HTMLInputElement> & { options?: readonly string[] | undefined }) {
   return (
     <Framed label={label} error={error} hint={hint} unit={unit}>
       {({ id, describedBy }) => (
-        <input
-          id={id}
-          aria-describedby={describedBy}
-          aria-invalid={error !== undefined}
-          className={`mt-1 w-full ${props.type === "number" ? "num" : ""}`}
-          {...props}
-        />
+        <>
+          <input
+            id={id}
+            aria-describedby={describedBy}
+            aria-invalid={error !== undefined}
+            className={`mt-1 w-full ${props.type === "number" ? "num" : ""}`}
+            {...props}
+          />
+          {options !== undefined && (
+            <datalist id={props.list}>
+              {options.map((words) => (
+                <option key={words} value={words} />
+              ))}
+            </datalist>
+          )}
+        </>
       )}
     </Framed>
   );

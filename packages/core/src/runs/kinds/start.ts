@@ -23,6 +23,8 @@ export interface StartBody {
   /** For a duty run: what is repeated until something ends it. */
   duty?: DutyCycle | undefined;
   settings?: RunSettings | undefined;
+  /** Entered from somebody's notes. */
+  origin?: "notebook" | undefined;
 }
 
 /** Minutes recording, minutes not, with the body on or powered off meanwhile. */

@@ -35,5 +35,4 @@ export {
   SUNS,
   TARGETS,
 } from "./vocabulary.ts";
-export type { ModePreset } from "./presets.ts";
 export { FRAME_RATES, frameRateWords, MODE_PRESETS, parseFrameRate, presetMode } from "./presets.ts";

@@ -1,6 +1,5 @@
 export type { Column, NotebookRow } from "./columns.ts";
 export { COLUMNS, emptyRow, HEADINGS, looksLikeHeadings, matchHeadings } from "./columns.ts";
-export type { NotedFact } from "./facts.ts";
 export { factsOf } from "./facts.ts";
-export type { Known, NotedRun, ReadRow } from "./readSheet.ts";
+export type { NotedRun, ReadRow } from "./readSheet.ts";
 export { carries, readSheet } from "./readSheet.ts";

@@ -7,6 +7,7 @@ import { recordApi } from "../../record/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
+import type { ReactNode } from "react";
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
@@ -52,7 +53,7 @@ export function BenchPage() {
       ))}
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[1.6fr_1fr]">
         <section aria-labelledby="latest">
-          <h2 id="latest">Latest results</h2>
+          <h2 id="latest">{ended.length === 0 ? "The first hour" : "Latest results"}</h2>
           {ended.length === 0 ? <FirstSteps /> : <LatestRuns runs={ended} />}
         </section>
         <Due runs={[...rolling, ...ended]} />
@@ -89,23 +90,47 @@ function RollingRun({ run }: { run: SeenRun }) {
   );
 }
 
-function FirstSteps() {
+function Step({ n, to, name, done, children }: { n: number; to: string; name: string; done: boolean; children: ReactNode }) {
   return (
-    <ol className="mt-2 max-w-xl list-decimal space-y-2 pl-6">
-      <li>
-        <Link to="/roll?rehearse=1">Rehearse</Link>: a simulated camera rolls to its shutdown in a minute. No camera needed.
-      </li>
-      <li>
-        Put your camera into the <Link to="/kit">kit</Link>: model, unit, firmware, recording modes.
-      </li>
-      <li>
-        <Link to="/roll">Start a run</Link> and mark what happens. Every key is kept on this device before it is sent.
-      </li>
-      <li>
-        A ready-made demo, a rowing league's test days, starts with <code className="num">npm start</code> without{" "}
+    <li className="hairline grid grid-cols-[2.5rem_1fr] py-3">
+      <span className="num text-2xl font-semibold text-soft" aria-hidden="true">
+        {n}
+      </span>
+      <span>
+        <Link to={to} className="text-lg font-semibold">
+          {name}
+        </Link>
+        {done && <span className="text-soft"> · done</span>}
+        <span className="block text-soft">{children}</span>
+      </span>
+    </li>
+  );
+}
+
+/** The first hour: what to do, in order, and what each step needs. */
+function FirstSteps() {
+  const { data: kit } = kitApi.useKitQuery();
+  const hasBody = kit?.units.some((u) => u.bench === "real" && !u.archived) ?? false;
+  return (
+    <>
+      <ol className="mt-2 max-w-2xl border-b border-rule">
+        <Step n={1} to="/kit/add" name="Add your camera" done={hasBody}>
+          One page: model, body, firmware, the modes you record in. Have the camera and its menu at hand.
+        </Step>
+        <Step n={2} to="/roll" name="Record until it stops" done={false}>
+          Camera on a tripod, charged battery or mains, an empty card, a thermometer if you have one. Say the room, press start when the
+          camera starts.
+        </Step>
+        <Step n={3} to="/roll/notebook" name="Bring in old runs" done={false}>
+          From a notebook or a spreadsheet, one row a run. From the first run on, Heat says what can be relied on.
+        </Step>
+      </ol>
+      <p className="mt-4 max-w-2xl text-soft">
+        No camera at hand: <Link to="/roll?rehearse=1">rehearse with a stand-in</Link>; it rolls to its shutdown in about a minute. A
+        ready-made demo, a rowing league's test days, starts with <code className="num">npm start</code> without{" "}
         <code className="num">--empty</code>.
-      </li>
-    </ol>
+      </p>
+    </>
   );
 }
 

@@ -63,7 +63,7 @@ function TheKit({ kit, archived, onArchived }: { kit: Kit; archived: boolean; on
 }
 
 const ADD: Partial<Record<Section, readonly [string, string]>> = {
-  bodies: ["/kit/models/new", "Add a model"],
+  bodies: ["/kit/add", "Add a body"],
   conditions: ["/kit/conditions/new", "Add a condition"],
   protocols: ["/kit/protocols/new", "Add a protocol"],
 };
@@ -73,6 +73,7 @@ function Add({ section }: { section: Section }) {
   return (
     <>
       {(section === "conditions" || section === "protocols") && <Link to="/kit/compare">Compare two</Link>}
+      {section === "bodies" && <Link to="/kit/models/new">Add a model alone</Link>}
       {add !== undefined && (
         <Link className="rounded-md border border-cool bg-cool px-4 py-2 font-semibold text-ground no-underline" to={add[0]}>
           {add[1]}

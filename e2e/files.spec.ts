@@ -205,7 +205,7 @@ test("a photo is drawn anew: its position stays behind; chapters are read by the
     await readFile(vtt, "utf8"),
   );
   expect(cues.map((c) => c.text)).toEqual(
-    [/^Start, (cold|warm)$/, /^Warning shown$/, /^End: thermal shutdown$/].map((t) => expect.stringMatching(t)),
+    [/^Start, (cold|warm)$/, /^Warning shown$/, /^End: heat shutdown$/].map((t) => expect.stringMatching(t)),
   );
   expect(cues[0]?.from).toBe(20);
   expect(cues[0]?.to).toBe(cues[1]?.from);

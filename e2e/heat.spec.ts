@@ -48,9 +48,9 @@ test("1: how long does it last: the limit with its days, three schools, survival
   const errors = watchErrors(page);
   await page.goto(await cellOf(page, demo.url, "lasts", `${HOT}, long-GOP`, "Boathouse"));
   await expect(answer(page)).toHaveText(
-    /^9 of 10 runs will last at least 0:3\d:\d\d on days like 4 June 2031 and 5 June 2031; 90 % sure from these 6 runs and how 6 cells scatter$/,
+    /^9 of 10 runs will last at least 0:3\d:\d\d on days like 4 June 2031 and 5 June 2031; 90 % sure from these 6 runs and how the unit's 26 runs scatter$/,
   );
-  const schools = page.getByRole("region", { name: "Schools side by side" });
+  const schools = page.getByRole("region", { name: "Rules side by side" });
   await expect(schools.getByRole("row", { name: /Shortest run 0:4\d:\d\d 68 % of runs, 90 % sure/ })).toBeVisible();
   await expect(schools.getByRole("row", { name: /Typical less 20 % .* a habit; no share and no confidence/ })).toBeVisible();
   await expect(page.getByRole("img", { name: "Share of runs still recording, by time" })).toBeVisible();
@@ -64,7 +64,9 @@ test("1: how long does it last: the limit with its days, three schools, survival
   await expect(table.getByRole("row")).toHaveCount(7);
   await page.getByRole("button", { name: "Open the number: runs and method" }).click();
   await expect(
-    page.getByText(/^One posterior from 24 ends in 26 runs of 6 cells: .* For comparison, .*Weibull, conditional on the runs/),
+    page.getByText(
+      /^One estimate from 24 ends in 26 runs of 6 modes and conditions: .* For comparison, .*Weibull, conditional on the runs/,
+    ),
   ).toBeVisible();
   // Every run it was read from, those that lent their scatter too.
   await expect(page.getByRole("list", { name: "Runs behind the number" }).getByRole("listitem")).toHaveCount(26);
@@ -76,14 +78,14 @@ test("1: how long does it last: the limit with its days, three schools, survival
 test("1: three runs lean on the unit's scatter, and say so; struck out with a reason both results are shown", async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "lasts", HOT, "Pontoon, direct sun"));
   await expect(answer(page)).toHaveText(
-    /^9 of 10 runs will last at least 0:1\d:\d\d on days like 12 June 2031; 90 % sure from these 3 runs and how \d cells scatter$/,
+    /^9 of 10 runs will last at least 0:1\d:\d\d on days like 12 June 2031; 90 % sure from these 3 runs and how the unit's \d+ runs scatter$/,
   );
   await expect(page.getByText(/It speaks of days like those tested: runs on 2 more days/)).toBeVisible();
   const before = (await answer(page).textContent()) ?? "";
   await page.getByRole("button", { name: "Open the number: runs and method" }).click();
-  await page.getByRole("list", { name: "Runs behind the number" }).getByRole("button", { name: "strike out" }).first().click();
-  await page.getByLabel("Strike this run out, because").fill("cloud came over");
-  await page.getByRole("button", { name: "Strike out", exact: true }).click();
+  await page.getByRole("list", { name: "Runs behind the number" }).getByRole("button", { name: "leave out" }).first().click();
+  await page.getByLabel("Leave this run out, because").fill("cloud came over");
+  await page.getByRole("button", { name: "Leave out", exact: true }).click();
   await expect(answer(page)).not.toHaveText(before);
   await expect(page.getByText(/With it the shortest would read/)).toBeVisible();
   await page.keyboard.press("Escape");
@@ -183,7 +185,7 @@ test("9: what next: the cell and count that bring most, and how many until a cla
   await expect(
     page.getByText(/a limit of 0:3\d:\d\d is expected after \d+ more runs?\.|0:3\d:\d\d can be claimed already\./),
   ).toBeVisible();
-  await page.getByLabel("Claim wanted in this cell").fill("2:00");
+  await page.getByLabel("Time wanted here").fill("2:00");
   await expect(page.getByText(/a limit of 2:00:00 is out of reach/)).toBeVisible();
 });
 
@@ -201,13 +203,13 @@ test("the room by keyboard: from question to question, a limit recorded with wha
   await expect(page.getByRole("link", { name: "Why runs differ" })).toHaveAttribute("aria-current", "page");
   await tabTo(page, /^Time to rely on$/);
   await page.keyboard.press("Enter");
-  await expect(answer(page)).toHaveText(/90 % sure from these 6 runs and how 6 cells scatter$/);
+  await expect(answer(page)).toHaveText(/90 % sure from these 6 runs and how the unit's 26 runs scatter$/);
   await tabTo(page, /^Record this limit$/);
   await page.keyboard.press("Enter");
   await expect(page.getByText("dependable limit", { exact: true })).toBeVisible();
   await expect(
     page.getByText(
-      /^one posterior, the lowest of five laws, version 1; scatter of this cell \d+\.\d %, from 24 ends in 26 runs of 6 cells, on days like/,
+      /^one estimate, the lowest of five laws, version 1; scatter of these runs \d+\.\d %, from 24 ends in 26 runs of 6 modes and conditions, on days like/,
     ),
   ).toBeVisible();
   const pdf = await page.pdf({ format: "A4" });
@@ -222,11 +224,11 @@ test("without a network the room goes on reading what it has: another question, 
 }) => {
   const errors = watchErrors(page);
   await page.goto(await cellOf(page, demo.url, "lasts", `${HOT}, long-GOP`, "Boathouse"));
-  await expect(answer(page)).toHaveText(/90 % sure from these 6 runs and how 6 cells scatter$/);
+  await expect(answer(page)).toHaveText(/90 % sure from these 6 runs and how the unit's 26 runs scatter$/);
   const at90 = (await answer(page).textContent()) ?? "";
   await context.setOffline(true);
   await page.getByLabel("How sure").selectOption("95 % sure");
-  await expect(answer(page)).toHaveText(/95 % sure from these 6 runs and how 6 cells scatter$/);
+  await expect(answer(page)).toHaveText(/95 % sure from these 6 runs and how the unit's 26 runs scatter$/);
   // Surer is shorter.
   const limitOf = (words: string): string => /at least (\d:\d\d:\d\d)/.exec(words)?.[1] ?? "";
   expect(limitOf((await answer(page).textContent()) ?? "") < limitOf(at90)).toBe(true);

@@ -25,7 +25,7 @@ test("a run's page: numbers, a late correction of a mark, taking it back", async
   await expect(numbers).toContainText("heat limit 0:33:");
   await expect(numbers).toContainText("card swap, body on, 17 s");
   const strip = page.getByRole("img", {
-    name: /^Recorded 0:33:\d\d, one gap of 17 s in all, first warning at 0:26:\d\d, ended by thermal shutdown/,
+    name: /^Recorded 0:33:\d\d, one gap of 17 s in all, first warning at 0:26:\d\d, ended by heat shutdown/,
   });
   await expect(strip).toBeVisible();
 
@@ -87,7 +87,7 @@ test("a shorter run and another firmware make a recorded limit say re-test; reco
   await page.getByRole("button", { name: "Record this limit" }).click();
   await expect(page.getByText(/^It stands on 6 runs/)).toBeVisible();
   // The run of a third day is in it: it speaks for new days.
-  await expect(page.getByText(/from \d+ ends in \d+ runs of \d+ cells?, on new days too, from 3 days$/)).toBeVisible();
+  await expect(page.getByText(/from \d+ ends in \d+ runs of \d+ modes? and conditions?, on new days too, from 3 days$/)).toBeVisible();
   await page.goBack();
   await expect(page.getByText(/^6 runs, the shortest 0:25:00/)).toBeVisible();
   await page.goto(`${demo.url}/limits`);

@@ -59,7 +59,7 @@ for (const width of [1280, 390]) {
       await expect(page.getByText(/Nobody has marked it/)).not.toHaveCount(before);
     }
     await expect(page.getByRole("heading", { name: "Right after the end" })).toBeVisible();
-    await expect(page.getByTestId("beneath")).toContainText("ended: thermal shutdown");
+    await expect(page.getByTestId("beneath")).toContainText("ended: heat shutdown");
 
     await tabTo(page, /^no$/);
     await page.keyboard.press("Enter");
@@ -76,7 +76,7 @@ for (const width of [1280, 390]) {
     await expect(page.getByText("From a simulated camera (rehearsal).")).toBeVisible();
     await tabTo(page, /Record this limit/);
     await page.keyboard.press("Enter");
-    await expect(page.getByText("Not a statement about any real body.")).toBeVisible();
+    await expect(page.getByText("It says nothing about any real body.")).toBeVisible();
     await expect(page.getByText(/^It stands on one run: an anecdote/)).toBeVisible();
     const pdf = await page.pdf({ format: "A4" });
     expect(pdf.toString("latin1").match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);

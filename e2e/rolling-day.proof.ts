@@ -206,7 +206,7 @@ test("a planned three-unit day in rehearsal ends with everything on record", asy
   // Alder warns and shuts down; it refuses at once, and recovers after a rest.
   await focus(page, "1", "Alder");
   await untilSaid(page, /the camera shut down from heat/, 30);
-  await expect(page.getByTestId("beneath")).toContainText("ended: thermal shutdown");
+  await expect(page.getByTestId("beneath")).toContainText("ended: heat shutdown");
   await page.getByRole("group", { name: "Will it record the same mode?" }).getByRole("button", { name: "no", exact: true }).click();
   await expect(page.getByText("same mode: no").first()).toBeVisible();
   await page.getByLabel("Alarm after").fill("25");

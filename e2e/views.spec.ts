@@ -233,10 +233,10 @@ test("heat: strike a run out with a reason and see the statement change, then co
   await expect(page.getByTestId("answer")).toContainText("9 of 10 runs will last at least");
   const before = await page.getByTestId("answer").textContent();
   await page.getByRole("button", { name: "Open the number: runs and method" }).click();
-  await page.getByRole("button", { name: "strike out" }).first().click();
-  await page.getByLabel("Strike this run out, because").fill("window was open");
-  await page.getByRole("button", { name: "Strike out", exact: true }).click();
-  await expect(page.getByText("Left out: struck out")).toBeVisible();
+  await page.getByRole("button", { name: "leave out" }).first().click();
+  await page.getByLabel("Leave this run out, because").fill("window was open");
+  await page.getByRole("button", { name: "Leave out", exact: true }).click();
+  await expect(page.getByText("Left out: by hand")).toBeVisible();
   await expect(page.getByTestId("answer")).not.toHaveText(before ?? "");
   await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "count it again" }).first().click();

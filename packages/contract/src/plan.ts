@@ -30,7 +30,7 @@ export const planDoc = z.strictObject({
   name,
   /** Real runs and rehearsals are never planned together. */
   bench: z.enum(CLOCK_KINDS),
-  cells: z.array(planCell).max(600, "At most 600 cells."),
+  cells: z.array(planCell).max(600, "At most 600 trials."),
 });
 export type PlanDoc = z.infer<typeof planDoc>;
 

@@ -1,7 +1,7 @@
 // Single cells of a notebook read: start state or rest, end cause, gaps, yes or no. What cannot be read is null, never a guess.
 
 import type { EndCause, GapPower } from "../runs/index.ts";
-import { END_CAUSES } from "../runs/index.ts";
+import { END_CAUSES, endWords } from "../runs/index.ts";
 import { parseDuration } from "../format/index.ts";
 
 export type StartRead = { state: "cold" | "warm" | "unknown"; restMs: number | null };
@@ -32,7 +32,7 @@ const ENDS: readonly (readonly [EndCause, RegExp])[] = [
 export function readEnd(text: string): EndCause | null {
   const word = text.trim().toLowerCase();
   if (word === "") return "unknown";
-  return END_CAUSES.find((c) => c === word) ?? ENDS.find(([, words]) => words.test(word))?.[0] ?? null;
+  return END_CAUSES.find((c) => c === word || endWords(c) === word) ?? ENDS.find(([, words]) => words.test(word))?.[0] ?? null;
 }
 
 export interface NotedGap {

@@ -31,6 +31,14 @@ describe("the range of earlier runs", () => {
     expect(expect_([finished(cell, 61), finished(cell, 47, false)])).toMatchObject({ range: { hiMs: 61 * MIN } });
     expect(expect_([finished(cell, 61, false)])).toMatchObject({ range: { hiMs: null, events: 0 } });
   });
+  it("has no low end by a run that something else cut off early; without a heat end the longest is what was outlasted", () => {
+    expect(expect_([finished(cell, 5, false), finished(cell, 61)])).toMatchObject({ range: { loMs: 61 * MIN, hiMs: 61 * MIN, n: 2 } });
+    expect(expect_([finished(cell, 5, false), finished(cell, 61, false)])).toMatchObject({ range: { loMs: 61 * MIN, hiMs: null } });
+  });
+  it("names what differs in degrees of the tester's choice", () => {
+    const near = expectedHeat(earlierOf([finished(shade, 40)], UTC), cell, "F");
+    expect(near).toMatchObject({ range: { basisWords: "nearest: Shade, sun shade → none, ambient −5.4 °F" } });
+  });
   it("else the nearest: condition before unit before mode, and what differs is in its words", () => {
     const near = expect_([finished(sun, 30), finished(shade, 40), finished(other, 50), finished(hot, 20)]);
     expect(near).toMatchObject({

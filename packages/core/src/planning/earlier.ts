@@ -10,6 +10,7 @@ import type { CellSetup, ConditionSnapshot, ModeSnapshot } from "../kit/index.ts
 import { cellKey, modeKey } from "../kit/index.ts";
 import type { CellLimit } from "../reading/index.ts";
 import { cellLimits, limitSettings } from "../reading/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
 import { chanceAt, timeOfChance } from "../statistics/index.ts";
 import { conditionDifferences } from "./compare.ts";
 
@@ -30,7 +31,7 @@ export interface HeatRange {
   basisWords: string;
   /** "estimate": eight of ten runs to come; "seen": shortest and longest so far. */
   by: "estimate" | "seen";
-  /** Seen: shortest counted record, ms recorded. */
+  /** Seen: the earliest heat end, ms recorded; where nothing ended by heat, the longest record. */
   loMs: number;
   /** Seen: longest record that ended by heat; null when a longer one did not, or none did: no upper end. */
   hiMs: number | null;
@@ -119,8 +120,8 @@ function cellsOf(candidates: readonly CandidateRun[], zoneOf: (clockId: string) 
   });
 }
 
-/** The range for one cell: its own runs, else the nearest cell by the order of `BASES`, ties by how much differs. */
-export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
+/** The range for one cell: its own runs, else the nearest cell by the order of `BASES`, ties by how much differs; `unit`: of the words. */
+export function expectedHeat(earlier: Earlier, cell: CellSetup, unit: TemperatureUnit = "C"): Expected {
   const sameClock = earlier.cells.filter((c) => c.setup.clockId === cell.clockId);
   const ranked = sameClock
     .map((c) => ({ c, basis: basisOf(c.setup, cell), far: distance(c.setup, cell) }))
@@ -132,7 +133,7 @@ export function expectedHeat(earlier: Earlier, cell: CellSetup): Expected {
     ok: true,
     range: {
       basis: best.basis,
-      basisWords: words(best.basis, best.c.setup, cell),
+      basisWords: words(best.basis, best.c.setup, cell, unit),
       ...(estimateOf(best.c, earlier.limitOf(best.c)) ?? rangeOf(best.c.counted)),
     },
   };
@@ -166,7 +167,8 @@ function rangeOf(counted: readonly Counted[]): Omit<HeatRange, "basis" | "basisW
   const hi = heats.length === 0 ? null : Math.max(...heats);
   return {
     by: "seen",
-    loMs: Math.min(...times),
+    // A run that something else ended early tells no low end: only heat ends do; without one, the longest is what was outlasted.
+    loMs: heats.length === 0 ? longest : Math.min(...counted.filter((c) => c.event === 1).map((c) => c.timeMs.lo)),
     hiMs: hi !== null && hi >= longest ? hi : null,
     midMs: Math.floor(median(times)),
     n: counted.length,
@@ -198,12 +200,12 @@ function conditionDistance(a: ConditionSnapshot, b: ConditionSnapshot): number {
   return Math.abs(a.ambientC - b.ambientC) + Math.abs(sun[a.sun] - sun[b.sun]) + 3 * others;
 }
 
-function words(basis: Basis, has: CellSetup, wanted: CellSetup): string {
-  const differs = conditionDifferences(has.condition, wanted.condition).map((d) => d.words);
+function words(basis: Basis, has: CellSetup, wanted: CellSetup, unit: TemperatureUnit): string {
+  const differs = conditionDifferences(has.condition, wanted.condition, unit).map((d) => d.words);
   const also = differs.length === 0 ? "" : `, ${differs.join(", ")}`;
   switch (basis) {
     case "this cell":
-      return "this cell";
+      return "this mode and condition";
     case "another firmware":
       return `nearest: firmware ${has.unit.firmware}`;
     case "another protocol":

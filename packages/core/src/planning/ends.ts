@@ -84,7 +84,7 @@ export function endsBeforeHeat(e: EndsAhead, fixes: Fixes): Flag[] {
     hiMs === null
       ? `${runs} at least ${formatTick(loMs)}`
       : loMs === hiMs
-        ? `earlier run ${formatTick(loMs)}`
+        ? `an earlier run ${formatTick(loMs)}`
         : `${runs} ${formatTick(loMs)} to ${formatTick(hiMs)}`;
   const basis = range.basis === "this cell" ? "" : ` (${range.basisWords})`;
   return fixedEnds(e)

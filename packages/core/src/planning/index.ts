@@ -19,3 +19,4 @@ export { DEFAULT_SCHOOLS, schoolsOf, tauMsOf } from "./schools.ts";
 export type { Span } from "./spans.ts";
 export { gbPerHour, msToFull, placesOf, writeVerdict } from "./storage.ts";
 export { dayTotals } from "./totals.ts";
+export { rangeText, warmed } from "./warmed.ts";

@@ -56,7 +56,7 @@ describe("a claim", () => {
   it("opens to every run of the pool, and names the runs that lean", () => {
     const limit = claimed(limitOf(cell([2900, 3010]), cell([1500, 1610, 1400, 1530]), cell([{ cut: 9000 }])));
     expect(limit.from).toMatchObject({ runs: 6, shutdowns: 6, cells: 2 });
-    expect(methodWords(limit)).toContain("6 ends in 6 runs of 2 cells");
+    expect(methodWords(limit)).toContain("6 ends in 6 runs of 2 modes and conditions");
     expect(cautionWords(limit, 2)[0]).toContain("a third is the next");
   });
   it("does not lean on cells of another protocol", () => {
@@ -125,7 +125,7 @@ describe("no claim", () => {
     const alone = refused(limitOf(cell([2000])));
     expect([alone.because, likeOthersWords(alone)]).toEqual(["single-run", null]);
     const lent = refused(limitOf(cell([2640]), cell([1800, 1980, 1740, 2100].map((s) => s + 7)), cell([3660, 4207, 3960])));
-    expect(likeOthersWords(lent)).toMatch(/^If it scatters like the unit's other cells: at least 0:2\d:\d\d\./);
+    expect(likeOthersWords(lent)).toMatch(/^If it scatters like the unit's other runs: at least 0:2\d:\d\d\./);
     expect(missingWords(lent)).toContain("1 more run");
   });
   it("from runs that scatter as runs of one kind never do", () => {

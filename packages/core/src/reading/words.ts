@@ -32,12 +32,12 @@ export function daysWords(limit: Pick<CellLimit & { ok: true }, "scope" | "days"
 /** What was computed, in one sentence, with what is taken for granted. */
 export function methodWords(limit: Extract<CellLimit, { from: object }>): string {
   const { from } = limit;
-  const basis = `${several(from.shutdowns, "end")} in ${several(from.runs, "run")} of ${from.cells === 1 ? "this cell" : `${from.cells} cells`}`;
+  const basis = `${several(from.shutdowns, "end")} in ${several(from.runs, "run")} of ${from.cells === 1 ? "this mode and condition" : `${from.cells} modes and conditions`}`;
   const days =
     limit.scope === "new days"
       ? "Runs of one day are taken as alike, so it speaks for new days."
       : "With fewer than three days it says nothing of other days.";
-  return `One posterior from ${basis}: how widely runs scatter is learnt from all of them, each cell keeps a middle of its own, and of five laws of how runs end (lognormal, Weibull, and a body nearing its plateau with three time constants) the lowest counts. Scatter of this cell ${share(limit.scatter)}. ${days} In simulation what is claimed at 90 % covered 88 % to 99 % whole and at least 84 % in the worst cell (docs/methods/dependable-limit.md).`;
+  return `One estimate from ${basis}: how widely runs scatter is learnt from all of them, each mode and condition keeps a middle of its own, and of five laws of how runs end (lognormal, Weibull, and a body nearing its highest heat with three time constants) the lowest counts. Scatter of these runs ${share(limit.scatter)}. ${days} In simulation what is claimed at 90 % covered 88 % to 99 % whole and at least 84 % in the worst case (docs/methods/dependable-limit.md).`;
 }
 
 /** Why nothing may be claimed yet, and what would change that, in runs and days. */
@@ -48,9 +48,9 @@ export function missingWords(limit: CellLimit & { ok: false }): string {
     case "single-run":
       return "Only one run reached its shortest end: 1 more run, at best on another day.";
     case "too-few-elsewhere":
-      return "One end here, and the other cells do not know enough of how this body scatters: 1 more end here, or 6 ends in 2 other cells.";
+      return "One end here, and other modes and conditions do not tell enough of how this body scatters: 1 more end here, or 6 ends in 2 others.";
     case "scatters-widely":
-      return `These runs scatter by ${share(limit.scatter)}, more than runs of one kind do: find what differs (Why do runs differ?), or make five that reach the end.`;
+      return `These runs scatter by ${share(limit.scatter)}, more than runs of one kind do: find what differs (see Why runs differ), or make five that reach the end.`;
   }
 }
 
@@ -58,14 +58,15 @@ export function missingWords(limit: CellLimit & { ok: false }): string {
 export const likeOthersWords = (limit: CellLimit & { ok: false }): string | null =>
   !("likeOthersMs" in limit) || limit.likeOthersMs === null
     ? null
-    : `If it scatters like the unit's other cells: at least ${formatHms(limit.likeOthersMs)}. One run does not show that it does, so nothing is claimed.`;
+    : `If it scatters like the unit's other runs: at least ${formatHms(limit.likeOthersMs)}. One run does not show that it does, so nothing is claimed.`;
 
 /** What stands beside a claim and weakens it. */
 export function cautionWords(limit: CellLimit & { ok: true }, ownRuns: number): string[] {
   const said: string[] = [];
-  if (ownRuns < 3 && limit.from.cells > 1) said.push("Two runs here lean on the scatter of other cells: a third is the next to make.");
+  if (ownRuns < 3 && limit.from.cells > 1)
+    said.push("Two runs here lean on how the unit's other runs scatter: a third is the next to make.");
   if (limit.unlikeTheRest)
-    said.push("This cell most likely scatters more than twice as widely as the unit's others: look for what differs.");
+    said.push("These runs most likely scatter more than twice as widely as the unit's others: look for what differs.");
   if (limit.scope === "tested days") {
     const more = 3 - Math.max(1, limit.days.length);
     said.push(`It speaks of days like those tested: runs on ${several(more, "more day")} and it speaks for new days.`);
@@ -152,7 +153,7 @@ const UNSAID: Readonly<Record<Unsaid, string>> = {
   "ambient guessed": "the ambient was guessed or not recorded in some: measure it",
   pauses: "some were paused: a powered-off gap cools",
   "ambient spread": "the room was not the same",
-  "start heat": "by the ledger some still carried heat at the start",
+  "start heat": "by our estimate some still carried heat at the start",
 };
 export const unsaidWords = (u: Unsaid): string => UNSAID[u];
 
@@ -191,7 +192,7 @@ export function recoveryWords(fit: RecoveryResult): string {
     case "one-rest":
       return "All recoveries came after the same rest: try another.";
     case "no-cold-time":
-      return "No cold time to hold recoveries against: let a run of this cell from cold end by heat first.";
+      return "No cold time to hold recoveries against: let a run from cold end by heat here first.";
   }
 }
 

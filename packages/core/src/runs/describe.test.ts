@@ -22,7 +22,7 @@ describe("marks in words", () => {
     [mark("warning", 2, { phase: "shown", minutesLeft: 4 }), "warning shown, camera says 4 min left"],
     [mark("condition", 2, { change: "other", text: "door open" }), "other: door open"],
     [mark("condition", 2, { change: "not said" }), "condition changed"],
-    [end(3), "end: thermal shutdown"],
+    [end(3), "end: heat shutdown"],
     [mark("end", 3, { cause: "unknown", foundOff: { lastSeenMs: 1 } }), "end: cause not said, found off"],
     [mark("check", 4, { item: "lighter mode", result: "yes", minutes: 6 }), "lighter mode: yes, 6 min"],
     [mark("note", 4, { text: "click" }), "click"],
@@ -48,7 +48,7 @@ describe("a run as one sentence", () => {
     expect(say(s, gap(10), resume(20), gap(30), resume(35), end(80, "card full"))).toBe(
       "Recorded 0:01:05, 2 gaps of 15 s in all, ended by card full, so at least this long.",
     );
-    expect(say(s, warning(50), end(80))).toBe("Recorded 0:01:20, first warning at 0:00:50, ended by thermal shutdown at 0:01:20.");
+    expect(say(s, warning(50), end(80))).toBe("Recorded 0:01:20, first warning at 0:00:50, ended by heat shutdown at 0:01:20.");
     expect(say(s, undo(s, 40))).toBe("Recorded 0:00:40, void.");
   });
   it("is one sentence for any log", () => {

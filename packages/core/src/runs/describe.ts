@@ -1,5 +1,6 @@
 // Marks and runs in plain words: the log line, and the sentence a screen reader gets for a strip.
 
+import { endWords } from "./vocabulary.ts";
 import type { TemperatureUnit } from "../format/index.ts";
 import { formatHms, formatSpan } from "../format/index.ts";
 import type { Corrigible } from "../facts/index.ts";
@@ -41,8 +42,8 @@ export function describeRun(fold: RunFold, nowMs: number): string {
   if (warned !== undefined) parts.push(`first warning at ${formatHms(warned.shownMs - fold.startMs)}`);
   if (fold.state === "void") parts.push("void");
   else if (fold.end === null) parts.push(fold.state === "gap" ? "in a gap" : "still rolling");
-  else if (fold.end.cause === "thermal shutdown") parts.push(`ended by thermal shutdown at ${formatHms(fold.end.loMs - fold.startMs)}`);
-  else parts.push(`ended by ${fold.end.cause === "unknown" ? "a cause not said" : fold.end.cause}, so at least this long`);
+  else if (fold.end.cause === "thermal shutdown") parts.push(`ended by heat shutdown at ${formatHms(fold.end.loMs - fold.startMs)}`);
+  else parts.push(`ended by ${fold.end.cause === "unknown" ? "a cause not said" : endWords(fold.end.cause)}, so at least this long`);
   const text = parts.join(", ");
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
 }

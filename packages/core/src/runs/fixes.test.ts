@@ -51,7 +51,7 @@ describe("fixes of findings", () => {
   it("say which of two ends it was, either way", () => {
     const log = [start(0), end(100), { ...end(103, "battery empty"), deviceId: "d2" }];
     const { fixes } = of(log, "end-causes-differ");
-    expect(fixes.map((f) => f.label)).toEqual(["It was: thermal shutdown", "It was: battery empty"]);
+    expect(fixes.map((f) => f.label)).toEqual(["It was: heat shutdown", "It was: battery empty"]);
     const [, second] = fixes;
     if (second === undefined) throw new Error("no second fix");
     expect(foldRun([...log, pressed(second, log)])).toMatchObject({ end: { cause: "battery empty" }, findings: [] });

@@ -9,6 +9,7 @@ import type { RunFold } from "./fold.ts";
 import type { CorrectionBody } from "./kinds/kinds.ts";
 import type { Mark, MarkOf } from "./mark.ts";
 import { isForeign } from "./mark.ts";
+import { endWords } from "./vocabulary.ts";
 import type { TemperatureUnit } from "../format/index.ts";
 
 export type Fix =
@@ -50,7 +51,7 @@ function candidates(finding: Finding, fold: RunFold, marks: readonly Mark[], uni
   const last = found.at(-1);
   if (last === undefined) return [];
   const words = (mark: Mark): string => describeMark(mark, unit);
-  const takeBack = (mark: Mark): Fix => ({ label: `Take back: ${words(mark)}`, kind: "undo", target: mark.id });
+  const takeBack = (mark: Mark): Fix => ({ label: `Undo: ${words(mark)}`, kind: "undo", target: mark.id });
   const correct = (mark: Mark, body: CorrectionBody, label: string): Fix => ({
     label,
     kind: "correction",
@@ -109,8 +110,8 @@ function settleEnds(found: readonly Mark[], correct: Correct): Fix[] {
   const [counted, other] = found.filter((m) => isOf(m, "end"));
   if (counted === undefined || other === undefined) return [];
   return [
-    correct(other, { cause: counted.body.cause }, `It was: ${counted.body.cause}`),
-    correct(counted, { cause: other.body.cause }, `It was: ${other.body.cause}`),
+    correct(other, { cause: counted.body.cause }, `It was: ${endWords(counted.body.cause)}`),
+    correct(counted, { cause: other.body.cause }, `It was: ${endWords(other.body.cause)}`),
   ];
 }
 

@@ -29,7 +29,7 @@ describe("a run by hand", () => {
   });
   it("is one sentence for a screen reader", () => {
     expect(describeRun(foldRun(log), 0)).toBe(
-      "Recorded 0:41:07, one gap of 18 s in all, first warning at 0:39:36, ended by thermal shutdown at 0:41:25.",
+      "Recorded 0:41:07, one gap of 18 s in all, first warning at 0:39:36, ended by heat shutdown at 0:41:25.",
     );
     expect(describeRun(foldRun([start(0), end(60, "card full")]), 0)).toMatch(/so at least this long/);
   });

@@ -44,6 +44,7 @@ export {
   checkResultsFor,
   CONDITION_CHANGES,
   END_CAUSES,
+  endWords,
   GAP_CAUSES,
   GAP_POWERS,
   RUN_KINDS,

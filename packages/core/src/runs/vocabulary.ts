@@ -12,6 +12,9 @@ export const END_CAUSES = [
   "unknown",
 ] as const;
 export type EndCause = (typeof END_CAUSES)[number];
+/** As people say it; the record keeps its own word. */
+export const endWords = (cause: EndCause): string =>
+  cause === "thermal shutdown" ? "heat shutdown" : cause === "unknown" ? "cause not said" : cause;
 
 export const GAP_CAUSES = [
   "unknown",

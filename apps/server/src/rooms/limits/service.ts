@@ -65,7 +65,7 @@ export async function recordLimit(deps: Deps, wanted: Wanted): Promise<Limit> {
         409,
         "cannot-record",
         "Nothing to record",
-        "This run has no start on record, so it belongs to no cell. Nothing was recorded.",
+        "This run has no start on record, so its mode and condition are not known. Nothing was recorded.",
       );
     const cell = all.filter((c) => cellKey(c.setup) === cellKey(of.setup));
     const claim = wanted.method === "dependable limit" ? claimOf(wanted, of, all) : null;
@@ -121,7 +121,7 @@ function freezeCell(
       409,
       "cannot-record",
       "No run counts here",
-      "No run of this cell counts yet, so there is nothing to record. Open the left-out runs to see why.",
+      "No run of this mode and condition counts yet, so there is nothing to record. Open the left-out runs to see why.",
     );
   const { setup } = of;
   const anyFirmwareSha = cellSha(setup);

@@ -61,7 +61,7 @@ export async function strike(deps: Deps, runId: string, id: string, reason: stri
     if (run === undefined) throw new Refusal(404, "not-found", "No such run", "There is no run at this address on this bench.");
     const standing = (await readStrikes(tx)).get(runId);
     if (standing !== undefined && standing.id !== id)
-      throw new Refusal(409, "already-there", "Already struck out", "This run is already struck out. Nothing was changed.");
+      throw new Refusal(409, "already-there", "Already left out", "This run is already left out. Nothing was changed.");
     await addStrike(tx, { id, runId, reason, undoes: null, atMs: deps.now() });
   });
   deps.hub.publish({ type: "changed", what: "runs", ids: [runId] });

@@ -37,7 +37,7 @@ export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
                 <span className="text-sm text-soft">
                   {formatDate(run.fold.startMs ?? 0, "dayTime", run.row?.clockKind)}
                   {run.row?.clockKind === "rehearsal" && " · rehearsal"}
-                  {run.row?.struck != null && " · struck out"}
+                  {run.row?.struck != null && " · left out"}
                 </span>
               </th>
               <td className="align-middle">

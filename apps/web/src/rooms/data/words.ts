@@ -6,7 +6,7 @@ const WORDS: Readonly<Record<string, string>> = {
   clocks: "clocks",
   devices: "devices",
   marks: "marks",
-  strikes: "runs struck out",
+  strikes: "runs left out",
   limits: "recorded limits",
   deviceEvents: "what devices said",
   channels: "channels",

@@ -6,10 +6,10 @@ export function StrikeRow({ runId, struck }: { runId: string; struck: string | n
   return (
     <Popover.Root>
       <Popover.Trigger className="no-print ml-auto text-sm text-soft underline">
-        {struck === null ? "strike out" : "count it again"}
+        {struck === null ? "leave out" : "count it again"}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={4} aria-label="Strike out" className="z-20 w-96 max-w-[92vw] border border-rule2 bg-sheet p-4">
+        <Popover.Content sideOffset={4} aria-label="Leave out" className="z-20 w-96 max-w-[92vw] border border-rule2 bg-sheet p-4">
           <StrikeOut runId={runId} struck={struck} />
         </Popover.Content>
       </Popover.Portal>

@@ -129,7 +129,7 @@ describe("what stands beside the answer", () => {
     const words = say(Lasts as (a: Answerable) => ReactNode, cellNamed(HOT, "Pontoon, direct sun"));
     expect(words).toMatch(/3 runs, the shortest 0:1\d:\d\d: at least 46 % of runs last longer, 90 % sure/);
     expect(words).toMatch(
-      /9 of 10 runs will last at least 0:1\d:\d\d on days like 12 June 2031; 90 % sure from these 3 runs and how \d cells scatter/,
+      /9 of 10 runs will last at least 0:1\d:\d\d on days like 12 June 2031; 90 % sure from these 3 runs and how the unit's \d+ runs scatter/,
     );
     expect(words).toContain("It speaks of days like those tested: runs on 2 more days and it speaks for new days.");
     expect(words).toMatch(/Open the number: runs and method/);

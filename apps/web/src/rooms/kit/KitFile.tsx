@@ -39,7 +39,8 @@ export function KitFile() {
       <section aria-labelledby="out" className="space-y-2">
         <h2 id="out">Out</h2>
         <p className="text-soft">
-          Models, units, modes, figures, things, conditions and protocols, as one JSON file. Runs and plans leave by the Data room.
+          Models, units, modes, published times, cards, batteries, lenses, conditions and protocols, as one JSON file. Runs and plans leave
+          by the Data room.
         </p>
         <a
           className="inline-block rounded-md border border-rule2 bg-key px-4 py-2 no-underline"

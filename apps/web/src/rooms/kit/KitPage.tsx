@@ -155,7 +155,7 @@ function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["m
               <tr className="text-left text-sm text-soft">
                 {["Mode", "Picture", "Codec", "Rated", ""].map((head) => (
                   <th key={head} scope="col" className="py-1 pr-4 font-normal">
-                    {head || <span className="sr-only">Edit figures</span>}
+                    {head || <span className="sr-only">Edit published times</span>}
                   </th>
                 ))}
               </tr>

@@ -46,7 +46,7 @@ export function UnitEvents({ kit, unitId }: { kit: Kit; unitId: string }) {
             )}
             {e.kind !== "firmware" && (
               <Button tone="quiet" onClick={() => void after({ eventId: e.id, event: "taken back", atMs: Math.round(nowMs) })}>
-                Take back
+                Undo
               </Button>
             )}
           </li>

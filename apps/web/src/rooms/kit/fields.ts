@@ -307,7 +307,7 @@ const FIELDS: Readonly<Record<Exclude<Editable, "items">, readonly FieldSpec[]>>
   figures: [
     {
       key: "kind",
-      label: "Whose figure",
+      label: "Whose time",
       kind: "choice",
       options: [
         ["rated", "the maker's (rated)"],

@@ -41,7 +41,7 @@ function Sheet({ limit }: { limit: Limit }) {
         </Button>
         <Link to={`/heat/${limit.unitId}`}>Runs today</Link>
       </PageHead>
-      {simulated !== null && <Note tone="alert">{`From a simulated camera (${simulated}). Not a statement about any real body.`}</Note>}
+      {simulated !== null && <Note tone="alert">{`From a simulated camera (${simulated}). It says nothing about any real body.`}</Note>}
       {limit.retest.map((r) => (
         <Note key={r.code} tone="alert">
           {r.text}
@@ -172,7 +172,7 @@ function Conditions({ limit }: { limit: Limit }) {
       <Fact
         label="protocol"
         value={limit.protocolName}
-        note={`start fully cooled; ${limit.leftOut.length === 1 ? "1 run" : `${limit.leftOut.length} runs`} of this cell left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => l.because))].join(", ")}` : ""}`}
+        note={`start fully cooled; ${limit.leftOut.length === 1 ? "1 run" : `${limit.leftOut.length} runs`} left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => l.because))].join(", ")}` : ""}`}
       />
     </dl>
   );
@@ -188,7 +188,11 @@ function Method({ limit }: { limit: Limit }) {
         note={isAssumed(limit) ? "the scatter is assumed, not measured" : "that at least this share of runs made like these lasts longer"}
       />
       {limit.basis === undefined ? (
-        <Fact label="method" value="shortest of n" note={`distribution-free, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`} />
+        <Fact
+          label="method"
+          value="shortest of n"
+          note={`without assuming a shape, version ${limit.methodVersion}: (1 − C)^(1/n), Wilks 1941`}
+        />
       ) : (
         <Fact label="method" value={methodTitle(limit.basis)} note={basisWords(limit.basis, limit.methodVersion)} />
       )}
@@ -198,11 +202,12 @@ function Method({ limit }: { limit: Limit }) {
 }
 
 function Cautions({ limit }: { limit: Limit }) {
+  const { temperature } = useSettings();
   const { sun, air, power, powerOffSetting, ambientC } = limit.condition as Parameters<typeof cautionsFor>[0];
   return (
     <section aria-label="Cautions" className="print-keep mt-4 text-sm text-soft">
       <ul>
-        {cautionsFor({ sun, air, power, powerOffSetting, ambientC }).map((words) => (
+        {cautionsFor({ sun, air, power, powerOffSetting, ambientC }, temperature).map((words) => (
           <li key={words}>{words}</li>
         ))}
       </ul>

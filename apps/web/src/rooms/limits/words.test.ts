@@ -37,9 +37,9 @@ describe("a limit in one sentence", () => {
 describe("what it stands on", () => {
   it("names method, version, scatter and runs", () => {
     expect(basisWords(basis({}), 1)).toBe(
-      "Weibull, conditional (Lawless 1982), version 1; 9.1 % log scatter, from 5 ends in 6 runs of 1 cell",
+      "Weibull, conditional (Lawless 1982), version 1; 9.1 % log scatter, from 5 ends in 6 runs of 1 mode and condition",
     );
-    expect(basisWords(basis({ rung: "pooled", by: "pivot", cells: 4 }), 1)).toMatch(/^lognormal, bootstrap pivot, .* runs of 4 cells$/);
+    expect(basisWords(basis({ rung: "pooled", by: "pivot", cells: 4 }), 1)).toMatch(/^lognormal, bootstrap pivot, .* runs of 4 modes and conditions$/);
     expect(basisWords(basis({ rung: "pooled", by: "exact", cells: 4 }), 2)).toMatch(/^lognormal, noncentral t, version 2/);
     expect(basisWords(basis({ rung: "assumed", by: "assumed", sd: 0.1 }), 1)).toMatch(
       /assumed, not measured, version 1; 10\.0 % log scatter assumed/,
@@ -63,7 +63,7 @@ describe("what it stands on", () => {
     };
     expect(limitSentence(limit({ basis: today }))).toBe("at least 0:30:47 in 90 % of runs, on days like 11 June 2026; 90 % sure");
     expect(basisWords(today, 1)).toBe(
-      "one posterior, the lowest of five laws, version 1; scatter of this cell 7.8 %, from 8 ends in 9 runs of 2 cells, on days like 11 June 2026",
+      "one estimate, the lowest of five laws, version 1; scatter of these runs 7.8 %, from 8 ends in 9 runs of 2 modes and conditions, on days like 11 June 2026",
     );
     expect(methodTitle(today)).toBe("dependable limit");
   });

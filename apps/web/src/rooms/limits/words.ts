@@ -27,17 +27,17 @@ type LadderBasis = Extract<Basis, { rung: unknown }>;
 export const isAssumed = ({ basis }: Limit): boolean => basis !== undefined && "rung" in basis && basis.rung === "assumed";
 
 const RUNG_WORDS: Readonly<Record<LadderBasis["rung"], string>> = {
-  own: "bound from the cell's own runs",
-  pooled: "bound with scatter pooled over cells",
-  assumed: "bound with an assumed scatter",
+  own: "limit from these runs alone",
+  pooled: "limit with the scatter of all runs of the unit",
+  assumed: "limit with an assumed scatter",
 };
 export const methodTitle = (basis: Basis): string => ("rung" in basis ? RUNG_WORDS[basis.rung] : "dependable limit");
 
 /** What a limit stands on; an assumption is always said. */
 export function basisWords(basis: Basis, version: number): string {
-  const from = `${basis.shutdowns} ends in ${basis.runs} runs of ${basis.cells === 1 ? "1 cell" : `${basis.cells} cells`}`;
+  const from = `${basis.shutdowns} ends in ${basis.runs} runs of ${basis.cells === 1 ? "1 mode and condition" : `${basis.cells} modes and conditions`}`;
   if (!("rung" in basis))
-    return `one posterior, the lowest of five laws, version ${version}; scatter of this cell ${(100 * basis.scatter).toFixed(1)} %, from ${from}, ${daysWords(basis)}`;
+    return `one estimate, the lowest of five laws, version ${version}; scatter of these runs ${(100 * basis.scatter).toFixed(1)} %, from ${from}, ${daysWords(basis)}`;
   const scatter = `${(100 * basis.sd).toFixed(1)} % log scatter`;
   const how =
     {

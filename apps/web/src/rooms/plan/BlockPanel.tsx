@@ -152,7 +152,7 @@ function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
           </dd>
         </div>
         <div>
-          <dt className="font-semibold">Heat at start: the ledger</dt>
+          <dt className="font-semibold">Heat left at its start, by our estimate</dt>
           <dd>
             {`${unit?.heat.length ?? 0} powered times on record and the blocks before this one, time constant ${Math.round((unit?.tauMs ?? 0) / 60_000)} min (a default). `}
             <Link to={`/heat/${block.unitId}`}>{`All runs of ${kit.units.find((u) => u.id === block.unitId)?.name ?? "the unit"}`}</Link>

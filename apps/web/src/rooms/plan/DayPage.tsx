@@ -284,7 +284,8 @@ function Packing({ planned }: { planned: PlannedDay }) {
 }
 
 function Cautions({ planned }: { planned: PlannedDay }) {
-  const all = new Set(planned.schedule.blocks.flatMap((b) => cautionsFor(b.setup.condition)));
+  const { temperature } = useSettings();
+  const all = new Set(planned.schedule.blocks.flatMap((b) => cautionsFor(b.setup.condition, temperature)));
   const off = Math.max(0, ...planned.question.order.map((o) => o.placeOff));
   const fewDays = planned.question.order.reduce((sum, o) => sum + o.fewDays, 0);
   const tau = planned.question.constants.map((c) => `${c.unit} ${timeConstantWords(c.constant)}`).join("; ");
@@ -298,7 +299,7 @@ function Cautions({ planned }: { planned: PlannedDay }) {
           </li>
         ))}
         {fewDays > 0 && <li className="hairline py-1.5">{fewDaysWords(fewDays)}</li>}
-        <li className="hairline py-1.5 text-soft">{`Cooling is worked out with a time constant: ${tau}. Expected ends are where eight of ten runs should end by the fit of earlier ones; with too few, the range that was seen. Within a unit the mean place of each repeated cell lies at most ${off.toFixed(1)} places from the middle of its order.`}</li>
+        <li className="hairline py-1.5 text-soft">{`Cooling is worked out with a time constant: ${tau}. Expected ends are where eight of ten runs should end by the fit of earlier ones; with too few, the range that was seen. Within a unit the mean place of each repeated trial lies at most ${off.toFixed(1)} places from the middle of its order.`}</li>
       </ul>
     </section>
   );

@@ -27,6 +27,7 @@ export function SheetPage() {
 const PAPER_PX = 690;
 
 function Sheet({ planned }: { planned: PlannedDay }) {
+  const { temperature } = useSettings();
   const { day, schedule, kit, plan, question } = planned;
   const clock = (ms: number): string => clockOf(day, ms);
   const unitName = (id: string): string => kit.units.find((u) => u.id === id)?.name ?? "unit";
@@ -86,7 +87,7 @@ function Sheet({ planned }: { planned: PlannedDay }) {
       <section className="print-keep mt-4">
         <h2>Cautions</h2>
         <ul className="text-sm">
-          {[...new Set(schedule.blocks.flatMap((b) => cautionsFor(b.setup.condition)))].map((words) => (
+          {[...new Set(schedule.blocks.flatMap((b) => cautionsFor(b.setup.condition, temperature)))].map((words) => (
             <li key={words} className="hairline py-1">
               {words}
             </li>

@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Block, EndsAhead, NotPlaced } from "@keep-rolling/core/planning";
-import { fixedEnds } from "@keep-rolling/core/planning";
+import { rangeText, fixedEnds } from "@keep-rolling/core/planning";
 import { DAYS_FOR_NEW } from "@keep-rolling/core/statistics";
 import { formatDay, formatTick } from "@keep-rolling/core/format";
 
@@ -43,7 +43,7 @@ export function aheadWords(ahead: EndsAhead): string {
     ? "heat not known"
     : heat.range.hiMs === null
       ? `heat at least ${formatTick(heat.range.loMs)}, no upper end`
-      : `heat ${formatTick(heat.range.loMs)} to ${formatTick(heat.range.hiMs)}`;
+      : `heat ${rangeText(heat.range)}`;
   return [heatWords, ...fixedEnds(ahead).map((f) => `${f.kind} ${formatTick(f.ms)}`)].join(" · ");
 }
 
@@ -112,4 +112,4 @@ export function daysDoneWords(counted: readonly { day: string }[]): string {
 
 /** Several trials on a day of what has been tested on few. */
 export const fewDaysWords = (cells: number): string =>
-  `${cells === 1 ? "One cell gets" : `${cells} cells get`} two or more trials on this day with fewer than ${DAYS_FOR_NEW} days tested: what ${cells === 1 ? "it claims" : "they claim"} then speaks of days like these only. A run on another day tells more than a second one on this.`;
+  `${cells === 1 ? "One trial gets" : `${cells} trials get`} two or more trials on this day with fewer than ${DAYS_FOR_NEW} days tested: what ${cells === 1 ? "it claims" : "they claim"} then speaks of days like these only. A run on another day tells more than a second one on this.`;

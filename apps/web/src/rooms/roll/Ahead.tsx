@@ -7,7 +7,7 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import { WARM_SHARE } from "@keep-rolling/core/heat";
 import type { Block } from "@keep-rolling/core/planning";
 import type { CellSetup } from "@keep-rolling/core/kit";
-import { DEFAULT_RULES, planDay, schoolsOf } from "@keep-rolling/core/planning";
+import { DEFAULT_RULES, planDay, schoolsOf, warmed } from "@keep-rolling/core/planning";
 import type { StartBody } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
 import { useEffect, useMemo } from "react";
@@ -64,7 +64,7 @@ export function Ahead({ kit, setup, form }: Props) {
       <AheadStrip ahead={block.ahead} tauMs={constant.tauMin * MINUTE_MS} heatAtStart={block.heatAtStart} />
       <p className="text-sm text-soft">
         {block.ahead.heat.ok
-          ? `Heat: ${block.ahead.heat.range.basisWords}, ${block.ahead.heat.range.n === 1 ? "one run" : `${block.ahead.heat.range.n} runs`}. `
+          ? `Heat: ${block.ahead.heat.range.basisWords}, ${block.ahead.heat.range.n === 1 ? "one run, and a second can be far shorter" : `${block.ahead.heat.range.n} runs`}. `
           : ""}
         {ledgerWords(block, constant, lastMs, nowMs)}
       </p>
@@ -84,7 +84,9 @@ const cellOf = ({ clockId, unit, mode, condition, protocol }: StartBody): CellSe
 /** One run put on the board now: the planner's own arithmetic, no second one. */
 function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number): Block | null {
   const unitId = setup.unit.id;
-  const { intervals, tauMs } = evidence.body(unitId, nowMs, [tauMinOf(setup)]);
+  const { intervals, tauMs, share } = evidence.body(unitId, nowMs, [tauMinOf(setup)]);
+  const cold = evidence.expected(setup);
+  const heat = cold.ok ? { ...cold, range: warmed(cold.range, share, tauMs) } : cold;
   const unit = kit.units.find((u) => u.id === unitId);
   const plan = planDay({
     fromMs: nowMs,
@@ -106,7 +108,7 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
         unitId,
         cellId: "",
         setup: { ...setup, condition: { ...setup.condition, sun: "none" } },
-        heat: evidence.expected(setup),
+        heat,
         watts: evidence.watts(setup),
         pinMs: nowMs,
         cardId: null,

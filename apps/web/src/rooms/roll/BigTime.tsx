@@ -1,7 +1,7 @@
 import type { Clock } from "@keep-rolling/contract/clocks";
 import { useBenchNow } from "../../record/benchTime.ts";
 import type { RunFold } from "@keep-rolling/core/runs";
-import { summarise } from "@keep-rolling/core/runs";
+import { summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 
 /** The recorded time, the largest thing on the screen; elapsed and gaps beneath it in words. It alone is drawn ten times a second. */
@@ -34,6 +34,6 @@ export function BigTime({ fold, clock }: { fold: RunFold; clock: Clock }) {
 function stateWords(fold: RunFold): string {
   if (fold.state === "gap") return " · not recording";
   if (fold.state === "void") return " · start undone: this run is void, kept, and still heated the body";
-  if (fold.end !== null) return ` · ended: ${fold.end.cause === "unknown" ? "cause not said" : fold.end.cause}`;
+  if (fold.end !== null) return ` · ended: ${endWords(fold.end.cause)}`;
   return "";
 }

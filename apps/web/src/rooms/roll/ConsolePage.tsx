@@ -179,7 +179,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
         <div className="space-y-3 text-sm text-soft">
           <Chance run={run} nowMs={nowMs} />
           {over && <Link to={`/runs/${run.id}`}>To the run's page</Link>}
-          <p>{rollingCaution(setup.condition)}</p>
+          <p>{rollingCaution(setup.condition, temperature)}</p>
           <DeviceLine rolling={!over} />
         </div>
       </div>

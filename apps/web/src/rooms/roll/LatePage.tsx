@@ -5,7 +5,7 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { FileRun } from "@keep-rolling/core/clips";
 import { modesThatFit, runFromFiles } from "@keep-rolling/core/clips";
-import { END_CAUSES } from "@keep-rolling/core/runs";
+import { END_CAUSES, endWords } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
@@ -19,7 +19,7 @@ import { presser } from "../../record/pressing.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
 import { useKeptState } from "../../shared/drafts/useKeptState.ts";
-import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
+import { SelectField, TextField } from "../../shared/ui/fields.tsx";
 import { Button, Fact, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { KitGate } from "./KitGate.tsx";
 import type { LateClips } from "./LateFiles.tsx";
@@ -139,7 +139,7 @@ function LateForm({ kit }: { kit: Kit }) {
           )}
           <SelectField
             label="It was ended by"
-            options={wordsOf(END_CAUSES)}
+            options={END_CAUSES.map((c) => [c, endWords(c)])}
             value={late.cause}
             onChange={(e) => set("cause", e.target.value as LateText["cause"])}
           />
@@ -185,7 +185,9 @@ function FilesSay({
   bench: Kit["units"][number]["bench"] | undefined;
 }) {
   if (run === null)
-    return <Note tone="alert">The last file was cut off and nothing bounds its end. Type the times, or take that file away.</Note>;
+    return (
+      <Note tone="alert">The last file was cut off and nothing tells how long it ran on. Type the times, or take that file away.</Note>
+    );
   const endMs = run.facts.at(-1)?.atMs ?? run.startMs;
   const [read] = files.clips.flatMap((c) => (c.read === null ? [] : [c.read]));
   return (

@@ -3,9 +3,8 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Expected, LiveEndsInput } from "@keep-rolling/core/planning";
 import { fitsIn } from "@keep-rolling/core/kit";
-import { liveBand, liveEnds, mediaFor, OPEN_RUN_MS, schoolsOf } from "@keep-rolling/core/planning";
+import { liveBand, liveEnds, mediaFor, OPEN_RUN_MS, rangeText, schoolsOf, warmed } from "@keep-rolling/core/planning";
 import type { ChannelReading, ReadingValues, StartBody } from "@keep-rolling/core/runs";
-import { formatTick } from "@keep-rolling/core/format";
 import { useMemo } from "react";
 import { stockOf, traitsOf } from "../../shared/day/cells.ts";
 import { useCellEvidence } from "../../shared/day/useDay.ts";
@@ -19,11 +18,15 @@ export function LiveAhead({ run, kit, ...strip }: StripProps & { run: WatchedRun
   const { setup } = run.fold;
   const { evidence } = useCellEvidence(kit, setup);
   // Runs that began later, this one too, do not speak for it.
+  const { startMs } = run.fold;
   const known = useMemo(() => {
-    if (evidence === null || setup === null) return null;
-    const heat = evidence.expected(setup);
+    if (evidence === null || setup === null || startMs === null) return null;
+    const cold = evidence.expected(setup);
+    const body = evidence.body(setup.unit.id, startMs);
+    const heat = cold.ok ? { ...cold, range: warmed(cold.range, body.share, body.tauMs) } : cold;
     return { heat, ...thingsOf(kit, setup), watts: evidence.watts(setup) };
-  }, [evidence, kit, setup]);
+    // The runs before it do not change while it rolls.
+  }, [evidence, kit, setup, startMs]);
   const ahead = known === null || setup === null ? null : marksOf(run, setup, known, strip.nowMs);
   return <RunStrip {...strip} fold={run.fold} trace={run.trace} ahead={ahead} />;
 }
@@ -64,8 +67,9 @@ function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number)
 }
 
 function bandWords(range: Extract<Known["heat"], { ok: true }>["range"]): string {
-  const span = range.hiMs === null ? `at least ${formatTick(range.loMs)}` : `${formatTick(range.loMs)} to ${formatTick(range.hiMs)}`;
-  return `${range.by === "estimate" ? "8 of 10 runs end at" : "earlier runs"} ${span} (${range.basisWords}, ${range.n === 1 ? "one run" : `${range.n} runs`})`;
+  const from =
+    range.by === "seen" && range.n === 1 ? range.basisWords : `${range.basisWords}, ${range.n === 1 ? "one run" : `${range.n} runs`}`;
+  return `${range.by === "estimate" ? "8 of 10 runs end at" : range.n === 1 ? "earlier" : "earlier runs"} ${rangeText(range)}${from === "" ? "" : ` (${from})`}`;
 }
 
 function readingsOf(run: WatchedRun, channel: string, key: keyof ReadingValues): ChannelReading[] {

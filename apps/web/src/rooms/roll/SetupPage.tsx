@@ -82,7 +82,7 @@ function SetupForm({ kit }: { kit: Kit }) {
           <section aria-labelledby="cautions">
             <h2 id="cautions">Cautions that apply</h2>
             <ul className="mt-1">
-              {(condition === null ? [] : cautionsFor(condition)).map((words) => (
+              {(condition === null ? [] : cautionsFor(condition, temperature)).map((words) => (
                 <li key={words} className="hairline py-1.5 text-sm">
                   {words}
                 </li>

@@ -1,7 +1,7 @@
 // Which details a mark takes after it is stored: choices under number keys, or values to type. Each answer is a correction.
 
 import type { CorrectionBody, Mark, MarkOf, ReadingValues } from "@keep-rolling/core/runs";
-import { checkResultsFor, CONDITION_CHANGES, END_CAUSES, GAP_CAUSES, isForeign, TOUCHES } from "@keep-rolling/core/runs";
+import { checkResultsFor, CONDITION_CHANGES, END_CAUSES, GAP_CAUSES, isForeign, TOUCHES, endWords } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { celsiusFromFahrenheit } from "@keep-rolling/core/format";
 
@@ -88,7 +88,7 @@ const GAUGE_ORDER = [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 0];
 function endChoices(mark: MarkOf<"end">): Choice[] {
   const { cause, becauseHot } = mark.body;
   const causes: Choice[] = END_CAUSES.filter((c) => c !== "unknown").map((c) => ({
-    words: c,
+    words: endWords(c),
     chosen: c === cause && becauseHot !== true,
     fields: c === "tester stopped" ? { cause: c, becauseHot: false } : { cause: c },
   }));

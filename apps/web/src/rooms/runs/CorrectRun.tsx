@@ -7,7 +7,7 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/format";
 import { conditionSnapshot, modeSnapshot, unitSnapshot } from "@keep-rolling/core/kit";
 import type { CorrectionBody, StartBody } from "@keep-rolling/core/runs";
-import { AMBIENT_BASES, END_CAUSES, RUN_SETTINGS, START_STATES } from "@keep-rolling/core/runs";
+import { AMBIENT_BASES, END_CAUSES, RUN_SETTINGS, START_STATES, endWords } from "@keep-rolling/core/runs";
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
@@ -131,7 +131,9 @@ function Fields({ run, setup, clock, kit }: { run: SeenRun; setup: StartBody; cl
           {...form.register("conditionId")}
         />
         <TextField label="It started" type="datetime-local" step={1} error={errors.started?.message} {...form.register("started")} />
-        {run.fold.end !== null && <SelectField label="It was ended by" options={wordsOf(END_CAUSES)} {...form.register("cause")} />}
+        {run.fold.end !== null && (
+          <SelectField label="It was ended by" options={END_CAUSES.map((c) => [c, endWords(c)])} {...form.register("cause")} />
+        )}
         <TextField
           label="Ambient"
           unit={`°${temperature}`}

@@ -28,15 +28,15 @@ export function GapReadings({ run, clock }: { run: SeenRun; clock: Clock | undef
       <h2 id="gaps-read">How its gaps are read</h2>
       <dl>
         <Reading label="counts now" reading={both.own} fold={fold} />
-        <Reading label={changed ? "it was" : "the other school"} reading={other} fold={fold} />
+        <Reading label={changed ? "it was" : "the other rule"} reading={other} fold={fold} />
       </dl>
       {differ ? (
         <p className="mt-2 flex flex-wrap items-center gap-3">
           <Button onClick={() => readAs(other.rule)}>Count this run by the other reading</Button>
-          <span className="text-sm text-soft">A correction of this run; it then belongs to another cell, and can be taken back.</span>
+          <span className="text-sm text-soft">A correction of this run; it then counts with runs read that way, and can be undone.</span>
         </p>
       ) : (
-        <p className="mt-1 text-sm text-soft">Both schools say the same here.</p>
+        <p className="mt-1 text-sm text-soft">Both rules say the same here.</p>
       )}
     </section>
   );

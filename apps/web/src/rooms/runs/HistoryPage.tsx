@@ -31,7 +31,7 @@ export function HistoryPage() {
       >
         <Link to={`/runs/${run.id}`}>To the run</Link>
       </PageHead>
-      <Note>In the order of presses. Nothing is ever removed: what was taken back or corrected stands here as it was pressed.</Note>
+      <Note>In the order of presses. Nothing is ever removed: what was undone or corrected stands here as it was pressed.</Note>
       <Lines run={run} kind={clock?.kind} />
       <SetAside runId={run.id} />
     </>

@@ -56,7 +56,7 @@ export function MarkTable({ run, clock }: { run: SeenRun; clock: Clock | undefin
         </tbody>
       </table>
       {undone.length > 0 && (
-        <p className="mt-2 text-sm text-soft">{`Taken back: ${undone.map((m) => `${formatHms(m.atMs - startMs)} ${describeMark(m, temperature)}`).join("; ")}`}</p>
+        <p className="mt-2 text-sm text-soft">{`Undone: ${undone.map((m) => `${formatHms(m.atMs - startMs)} ${describeMark(m, temperature)}`).join("; ")}`}</p>
       )}
     </section>
   );

@@ -1,7 +1,7 @@
 // The numbers of one run: what was recorded, what counts and why.
 
 import type { Observation } from "@keep-rolling/core/runs";
-import { ambientWords, settingWords, observe, recordedAt, summarise } from "@keep-rolling/core/runs";
+import { ambientWords, settingWords, observe, recordedAt, summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import type { SeenRun } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
@@ -46,7 +46,7 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
       />
       <Fact
         label="ended by"
-        value={fold.end === null ? (fold.state === "void" ? "void" : "still under way") : fold.end.cause}
+        value={fold.end === null ? (fold.state === "void" ? "void" : "still under way") : endWords(fold.end.cause)}
         note={
           fold.end?.becauseHot === true ? "stopped because it was hot: no method repairs that; the time says less than it seems" : undefined
         }
@@ -75,7 +75,7 @@ function warningNote(counts: boolean, came: boolean, leadMs: number | null): str
 
 function because(seen: Observation, protocol: string): string | undefined {
   if (!seen.ok) return undefined;
-  if (seen.event === 1) return "thermal shutdown: not censored";
-  if (seen.brokenAtGap !== null) return `censored: ${seen.because} (protocol "${protocol}"); what follows is a warm start`;
-  return "censored: it did not end by heat, so the heat limit lies beyond";
+  if (seen.event === 1) return "it ended by heat, so this is its time";
+  if (seen.brokenAtGap !== null) return `at least: ${seen.because} (protocol "${protocol}"); what follows is a warm start`;
+  return "at least: it did not end by heat, so the heat limit lies beyond";
 }

@@ -64,7 +64,7 @@ export function Surroundings({ fold, nowMs }: { fold: RunFold; nowMs: number }) 
       </ol>
       {fold.end !== null && share > 0 && (
         <Note>
-          {`${Math.max(1, Math.ceil(share * 100 - 1e-9))} % of the recorded time was not as the condition says; above 10 % a run is listed apart from its cell.`}
+          {`${Math.max(1, Math.ceil(share * 100 - 1e-9))} % of the recorded time was not as the condition says; above 10 % a run is listed apart from the others.`}
         </Note>
       )}
     </section>

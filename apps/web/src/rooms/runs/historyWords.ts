@@ -12,7 +12,9 @@ const SOURCES = { pressed: null, accepted: "taken from the camera", typed: "type
 export function asides(mark: Mark, became: HistoryLine["became"]): string {
   const apart = mark.atMs - mark.madeAtMs;
   const when = apart === 0 ? null : `happened ${formatSpan(Math.abs(apart))} ${apart < 0 ? "before" : "after"} the press`;
-  return [became, SOURCES[mark.source], when, doubt(mark.offsetErrMs)].filter((words) => words !== null).join(" · ");
+  return [became === "taken back" ? "undone" : became, SOURCES[mark.source], when, doubt(mark.offsetErrMs)]
+    .filter((words) => words !== null)
+    .join(" · ");
 }
 
 /** Said only where it matters: a second and more. */

@@ -25,7 +25,7 @@ describe("a run as CSV", () => {
     expect(errors).toEqual([]);
     expect(data.map((r) => r.kind)).toEqual(["start", "reading", "gap", "resume", "warning", "note", "end", "check", "note"]);
     expect(data[1]).toMatchObject({ elapsed_s: "300", recorded_s: "300", gauge: "3", battery_pct: "88" });
-    expect(data[6]).toMatchObject({ elapsed_s: "1200", recorded_s: "1170", what: "end: thermal shutdown" });
+    expect(data[6]).toMatchObject({ elapsed_s: "1200", recorded_s: "1170", what: "end: heat shutdown" });
     expect(data[5]?.what?.startsWith("'=")).toBe(true);
     expect(data[8]?.what).toBe("From a simulated camera.");
     expect(runCsv(fold, "").split("\r\n")[0]).toMatch(/^elapsed_s,recorded_s,time_utc,kind,what,/);

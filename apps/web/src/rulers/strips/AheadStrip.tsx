@@ -1,7 +1,7 @@
 // What will end a run, drawn before it starts: the heat range hatched on the strip it would become, other ends as dashed lines with words.
 
 import type { EndsAhead } from "@keep-rolling/core/planning";
-import { fixedEnds, OPEN_RUN_MS, plannedEnd } from "@keep-rolling/core/planning";
+import { fixedEnds, OPEN_RUN_MS, plannedEnd, rangeText } from "@keep-rolling/core/planning";
 import { formatTick } from "@keep-rolling/core/format";
 import { useWidth } from "../../shared/ui/useWidth.ts";
 import { linear } from "../axis/linear.ts";
@@ -55,7 +55,7 @@ export function AheadStrip({ ahead, tauMs, heatAtStart }: { ahead: EndsAhead; ta
               textAnchor={x(range.loMs) > width * 0.7 ? "end" : "start"}
               style={{ fill: "var(--ink)" }}
             >
-              {range.hiMs === null ? `at least ${formatTick(range.loMs)}` : `heat ${formatTick(range.loMs)} to ${formatTick(range.hiMs)}`}
+              {`${range.hiMs === null ? "" : "heat "}${rangeText(range)}`}
             </text>
           </>
         )}
@@ -82,6 +82,6 @@ function words(ahead: EndsAhead): string {
     ? "No earlier run tells how long it may last"
     : heat.range.hiMs === null
       ? `Earlier runs lasted at least ${formatTick(heat.range.loMs)}`
-      : `Heat is expected between ${formatTick(heat.range.loMs)} and ${formatTick(heat.range.hiMs)}`;
+      : `Heat is expected: ${rangeText(heat.range)}`;
   return `${[range, ...fixedEnds(ahead).map((f) => `${f.kind} at ${formatTick(f.ms)}`)].join("; ")}.`;
 }

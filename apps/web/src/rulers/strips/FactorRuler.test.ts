@@ -76,7 +76,7 @@ describe("the factor ruler", () => {
   });
 });
 
-describe("another tester's figure on the minutes ruler", () => {
+describe("another tester's time on the minutes ruler", () => {
   it("is hollow, and says whose it is, how long and how warm", () => {
     const words = outsideWords({ limitSec: 1140, ambientC: 27 }, "C");
     expect(words).toBe("another tester's 0:19 at 27.0 °C");

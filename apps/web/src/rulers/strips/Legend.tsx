@@ -10,7 +10,7 @@ import { Flag, Standing } from "../glyphs/Warning.tsx";
 
 const SHADE: Readonly<Record<HeatWitness, string>> = {
   gauge: "shade: heat gauge",
-  "surface temperature": "shade: surface temperature, 20 to 60 °C",
+  "surface temperature": "shade: surface temperature",
   touch: "shade: touch",
   warnings: "shade: warnings only",
   none: "shade: no heat noted",
@@ -61,7 +61,7 @@ export function Legend({ witnesses, outside = false, endpoint = null }: Props) {
         <GapOff from={9} to={9} y={3} height={10} />
       </Item>
       {outside && (
-        <Item label="another tester's figure">
+        <Item label="another tester's time">
           <Hollow at={9} y={8} />
         </Item>
       )}

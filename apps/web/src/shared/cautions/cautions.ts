@@ -1,12 +1,17 @@
 // Cautions, shown where the work is planned and done. They never block it; the maker's manual and local codes come first.
 
+import type { TemperatureUnit } from "@keep-rolling/core/format";
+import { fahrenheitFromCelsius } from "@keep-rolling/core/format";
 import type { ConditionSnapshot } from "@keep-rolling/core/kit";
 
-export function cautionsFor(c: Pick<ConditionSnapshot, "sun" | "air" | "power" | "powerOffSetting" | "ambientC">): string[] {
+export function cautionsFor(
+  c: Pick<ConditionSnapshot, "sun" | "air" | "power" | "powerOffSetting" | "ambientC">,
+  unit: TemperatureUnit,
+): string[] {
   const all: string[] = [];
   if (c.powerOffSetting !== "normal") {
     all.push(
-      "The body may get too hot to hold (bare metal: about 48 °C for ten minutes, 51 °C for one). Tripod, let it cool before handling, keep children away.",
+      `The body may get too hot to hold (bare metal: about ${degrees(48, unit)} for ten minutes, ${degrees(51, unit)} for one). Tripod, let it cool before handling, keep children away.`,
     );
   }
   if (c.sun === "direct") all.push("Never aim at the sun. For yourself: shade, water, breaks, and not alone.");
@@ -19,8 +24,11 @@ export function cautionsFor(c: Pick<ConditionSnapshot, "sun" | "air" | "power" |
 }
 
 /** One line for the console while it rolls. */
-export function rollingCaution(c: ConditionSnapshot): string {
+export function rollingCaution(c: ConditionSnapshot, unit: TemperatureUnit): string {
   return c.powerOffSetting === "normal"
     ? "Hot body: leave it on the tripod, let it cool before handling."
-    : "High power-off setting: the body may pass 48 °C. Tripod, let it cool before handling.";
+    : `High power-off setting: the body may pass ${degrees(48, unit)}. Tripod, let it cool before handling.`;
 }
+
+/** Whole degrees, down: a caution comes early rather than late. */
+const degrees = (c: number, unit: TemperatureUnit): string => `${unit === "C" ? c : Math.floor(fahrenheitFromCelsius(c))} °${unit}`;

@@ -10,16 +10,17 @@ const plain = { sun: "none", air: "still", power: "internal", powerOffSetting: "
 
 describe("cautions", () => {
   it("always stand for batteries and forced heat, others where they apply", () => {
-    expect(cautionsFor(plain)).toHaveLength(2);
-    expect(cautionsFor({ ...plain, powerOffSetting: "high" }).join(" ")).toContain("too hot to hold");
-    expect(cautionsFor({ ...plain, sun: "direct" }).join(" ")).toContain("Never aim at the sun");
-    expect(cautionsFor({ ...plain, sun: "shade", power: "dummy or mains" }).join(" ")).toContain("residual-current");
-    expect(cautionsFor({ ...plain, power: "dummy or mains" }).join(" ")).not.toContain("residual-current");
-    expect(cautionsFor({ ...plain, ambientC: 33 }).join(" ")).toContain("water, breaks");
+    expect(cautionsFor(plain, "C")).toHaveLength(2);
+    expect(cautionsFor({ ...plain, powerOffSetting: "high" }, "C").join(" ")).toContain("too hot to hold");
+    expect(cautionsFor({ ...plain, powerOffSetting: "high" }, "F").join(" ")).toContain("about 118 °F for ten minutes, 123 °F");
+    expect(cautionsFor({ ...plain, sun: "direct" }, "C").join(" ")).toContain("Never aim at the sun");
+    expect(cautionsFor({ ...plain, sun: "shade", power: "dummy or mains" }, "C").join(" ")).toContain("residual-current");
+    expect(cautionsFor({ ...plain, power: "dummy or mains" }, "C").join(" ")).not.toContain("residual-current");
+    expect(cautionsFor({ ...plain, ambientC: 33 }, "C").join(" ")).toContain("water, breaks");
   });
   it("on the console follow the power-off setting", () => {
     const condition = { id: null, name: "x", toleranceC: 2, screen: "lit", ...plain } as const;
-    expect(rollingCaution(condition)).not.toBe(rollingCaution({ ...condition, powerOffSetting: "high" }));
+    expect(rollingCaution(condition, "C")).not.toBe(rollingCaution({ ...condition, powerOffSetting: "high" }, "C"));
   });
 });
 

@@ -11,9 +11,9 @@ export const WHY_NOT: Readonly<Record<Exclude<Arrangement, { ok: true }>["reason
 };
 
 export const CUT_OFF_WHY = {
-  "no-siblings": "The last file was cut off and there is no whole one to tell its bitrate from: it bounds nothing.",
+  "no-siblings": "The last file was cut off and there is no whole one to tell its bitrate from: it tells nothing of the end.",
   "size-and-time-disagree":
-    "The last file was cut off; its size and the time it was last written contradict each other, so it bounds nothing.",
+    "The last file was cut off; its size and the time it was last written contradict each other, so it tells nothing of the end.",
 } as const;
 
 export const EDGE_WORDS: Readonly<Record<EdgeKind, string>> = {

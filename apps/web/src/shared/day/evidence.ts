@@ -3,6 +3,7 @@
 import { bodyHeat } from "@keep-rolling/core/heat";
 import type { BodyHeat } from "@keep-rolling/core/heat";
 import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
 import type { CellSetup } from "@keep-rolling/core/kit";
 import type { Earlier, Expected, Span } from "@keep-rolling/core/planning";
 import { earlierOf, expectedHeat, wattsOf } from "@keep-rolling/core/planning";
@@ -25,7 +26,7 @@ export interface Evidence {
   body(unitId: string, nowMs: number, alsoMin?: readonly number[]): BodyHeat;
 }
 
-export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
+export function evidenceOf(kit: Kit, runs: readonly SeenRun[], unit: TemperatureUnit = "C"): Evidence {
   const candidates = runs.map((r) => ({ runId: r.id, fold: r.fold, struck: r.row?.struck ?? null }));
   // All clocks of one kind keep their days in one zone.
   const demo = new Set(runs.flatMap((r) => (r.row?.clockKind === "demo" && r.fold.setup !== null ? [r.fold.setup.clockId] : [])));
@@ -33,7 +34,7 @@ export function evidenceOf(kit: Kit, runs: readonly SeenRun[]): Evidence {
   const known = new Map<string, Expected>();
   const expected = (cell: CellSetup): Expected => {
     const key = cellKey(cell);
-    const found = known.get(key) ?? expectedHeat(earlier, cell);
+    const found = known.get(key) ?? expectedHeat(earlier, cell, unit);
     known.set(key, found);
     return found;
   };

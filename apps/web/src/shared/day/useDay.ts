@@ -9,6 +9,7 @@ import { useEffect, useMemo, useState } from "react";
 import { isAbandoned, pool } from "../../workers/pool.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { useRuns } from "../../record/runs.ts";
+import { useSettings } from "../settings/settings.ts";
 import type { DayQuestion } from "./dayRequest.ts";
 import { dayRequest } from "./dayRequest.ts";
 import type { Evidence } from "./evidence.ts";
@@ -17,8 +18,12 @@ import { msOfMinute } from "./frame.ts";
 
 /** Of all units: for days and plans. */
 function useEvidence(kit: Kit | undefined, skip = false): { evidence: Evidence | null; error: unknown } {
+  const { temperature } = useSettings();
   const { runs, unread, error } = useRuns({}, skip);
-  const evidence = useMemo(() => (kit === undefined || unread ? null : evidenceOf(kit, runs)), [kit, runs, unread]);
+  const evidence = useMemo(
+    () => (kit === undefined || unread ? null : evidenceOf(kit, runs, temperature)),
+    [kit, runs, unread, temperature],
+  );
   return { evidence, error: unread ? error : undefined };
 }
 
@@ -30,8 +35,9 @@ export interface CellEvidence {
 
 /** For one cell: its unit's runs, and those of all units only where its own have nothing to say of its mode. */
 export function useCellEvidence(kit: Kit | undefined, cell: CellSetup | null): CellEvidence {
+  const { temperature } = useSettings();
   const { runs, unread, error } = useRuns(cell === null ? {} : { unit: cell.unit.id }, cell === null);
-  const own = useMemo(() => (kit === undefined || unread ? null : evidenceOf(kit, runs)), [kit, runs, unread]);
+  const own = useMemo(() => (kit === undefined || unread ? null : evidenceOf(kit, runs, temperature)), [kit, runs, unread, temperature]);
   const others = own !== null && cell !== null && !OF_ITS_MODE.includes(basisOf(own.expected(cell)));
   const all = useEvidence(kit, !others);
   return others ? all : { evidence: own, error: unread ? error : undefined };

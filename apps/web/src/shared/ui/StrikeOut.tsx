@@ -12,7 +12,7 @@ export function StrikeOut({ runId, struck }: { runId: string; struck: string | n
   const [reason, setReason] = useState("");
   const error = striking.error ?? unstriking.error;
   return (
-    <section aria-label="Strike out" className="space-y-2">
+    <section aria-label="Leave out" className="space-y-2">
       {struck === null ? (
         <form
           className="flex flex-wrap items-end gap-3"
@@ -21,14 +21,14 @@ export function StrikeOut({ runId, struck }: { runId: string; struck: string | n
             void strike({ runId, reason });
           }}
         >
-          <TextField label="Strike this run out, because" value={reason} onChange={(event) => setReason(event.target.value)} />
+          <TextField label="Leave this run out, because" value={reason} onChange={(event) => setReason(event.target.value)} />
           <Button type="submit" disabled={reason.trim().length < 3}>
-            Strike out
+            Leave out
           </Button>
         </form>
       ) : (
         <p>
-          Struck out: {struck}{" "}
+          Left out: {struck}{" "}
           <Button tone="quiet" onClick={() => void unstrike(runId)}>
             Count it again
           </Button>

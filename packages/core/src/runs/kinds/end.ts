@@ -1,7 +1,7 @@
 import { replaced } from "../../facts/index.ts";
 import { note, openGapOf, openSegmentOf, use } from "../timeline.ts";
 import type { EndCause } from "../vocabulary.ts";
-import { END_CAUSES } from "../vocabulary.ts";
+import { END_CAUSES, endWords } from "../vocabulary.ts";
 import type { MarkKind } from "./markKind.ts";
 
 export interface EndBody {
@@ -23,14 +23,14 @@ export const end: MarkKind<EndBody, EndCorrection> = {
   place: "from the start",
   acts: ["time"],
   corrects: {
-    cause: { set: (body, cause) => (END_CAUSES.includes(cause) ? { ...body, cause } : null), words: (cause) => cause },
+    cause: { set: (body, cause) => (END_CAUSES.includes(cause) ? { ...body, cause } : null), words: endWords },
     lastSeenMs: {
       set: ({ foundOff: _before, ...body }, lastSeenMs) => (lastSeenMs === null ? body : { ...body, foundOff: { lastSeenMs } }),
       words: (lastSeenMs) => (lastSeenMs === null ? "not found off" : "found off"),
     },
     becauseHot: replaced("becauseHot", (hot) => (hot ? "stopped because it was hot" : "not stopped because of heat")),
   },
-  words: ({ cause, foundOff }) => `end: ${cause === "unknown" ? "cause not said" : cause}${foundOff ? ", found off" : ""}`,
+  words: ({ cause, foundOff }) => `end: ${endWords(cause)}${foundOff ? ", found off" : ""}`,
   apply: (t, mark) => {
     const { cause, foundOff, becauseHot = false } = mark.body;
     if (t.end !== null) {

@@ -17,7 +17,7 @@ export function Changed({ report, runs }: Answerable) {
     <div ref={ref}>
       <Lead about={first === undefined ? "Before and after:" : `${about(first)}:`}>
         {first === undefined
-          ? "no two cells differ in the firmware alone, or in one setting alone, with two shutdowns each."
+          ? "no two sets of runs differ in the firmware alone, or in one setting alone, with two shutdowns each."
           : lowerFirst(changeWords(first.change))}
       </Lead>
       {answered.length > 0 && (

@@ -51,7 +51,7 @@ export function First({ full, runs, levels }: Answerable) {
         what="the chances"
         runIds={runIds}
         runs={runs}
-        method="Heat: where a limit may be claimed, its own posterior; else, and for the battery (in any room), a run to come by the ends there are and how much cameras or batteries usually scatter. A cause that was only outlasted holds at least in (n + 1) of (n + 2) runs; one of which nothing is known may end it at any time. Card: the largest in the kit, full at this mode's bitrate, give or take 5 %. The chance to hold is the product of the three; fewer than three ends of a cause give words, not per cent. Taken for granted: the ends do not influence one another. Source: worked out for this project, docs/methods/ends-first.md."
+        method="Heat: where a limit may be claimed, its own estimate; else, and for the battery (in any room), a run to come by the ends there are and how much cameras or batteries usually scatter. A cause that was only outlasted holds at least in (n + 1) of (n + 2) runs; one of which nothing is known may end it at any time. Card: the largest in the kit, full at this mode's bitrate, give or take 5 %. The chance to hold is the product of the three; fewer than three ends of a cause give words, not per cent. Taken for granted: the ends do not influence one another. Source: worked out for this project, docs/methods/ends-first.md."
       />
     </div>
   );

@@ -72,7 +72,7 @@ export function Lasts(a: LastsProps) {
           what="the number"
           runIds={[...new Set([...cell.reading.runs.counted.map((r) => r.runId), ...(limit?.from.runIds ?? [])])]}
           runs={a.runs}
-          method={`${limit === null ? "" : `${methodWords(limit)} ${classical} `}Without assuming a shape: the shortest of all ${statement.n} counted records, censored ones too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
+          method={`${limit === null ? "" : `${methodWords(limit)} ${classical} `}Without assuming a shape: the shortest of all ${statement.n} counted records, those that only lasted at least so long too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
         />
       )}
       {statement.ok && <Record {...a} statement={statement} limit={limit} />}
@@ -88,7 +88,7 @@ function limitSentence(limit: Claim, { levels, full }: LastsProps): string {
   // Of the reading the limit is from: a run struck out a moment ago may still be in it.
   const n = full?.runs.length ?? 0;
   const runs = n === 1 ? "this 1 run" : `these ${n} runs`;
-  const others = limit.from.cells > 1 ? ` and how ${limit.from.cells} cells scatter` : "";
+  const others = limit.from.cells > 1 ? ` and how the unit's ${limit.from.runs} runs scatter` : "";
   return `${share} will last at least ${formatHms(limit.lowerMs)} ${daysWords(limit)}; ${formatShareDown(levels.confidence)} sure from ${runs}${others}`;
 }
 
@@ -102,16 +102,16 @@ function classicalWords(full: FullCell | null, levels: LastsProps["levels"]): st
       ? []
       : [`lognormal, ${full.runs.some((r) => r.event === 0) ? "conditional too" : "noncentral t"}: ${hms(lognormal)}`]),
   ];
-  return said.length === 0 ? "" : `For comparison, from this cell's own runs under one law alone: ${said.join("; ")}.`;
+  return said.length === 0 ? "" : `For comparison, from these runs alone under one law: ${said.join("; ")}.`;
 }
 
 /** Shortest run, typical less a margin, statistical bound: three schools in one table, so that nobody has to choose in the dark. */
 function Schools({ full, statement, limit, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
   const less = full?.typicalLessSec ?? null;
   return (
-    <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Schools side by side">
+    <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Rules side by side">
       <PlainTable
-        heads={["School", "Says", "Stands for"]}
+        heads={["Rule", "Says", "Stands for"]}
         rows={[
           [
             "Shortest run",
@@ -204,7 +204,7 @@ function Typical({ statement, tooWide }: { statement: CellStatement; tooWide: bo
     return (
       <Reason
         title="No typical time."
-        text={`${statement.censored === statement.n ? "No" : "Not every"} run reached the endpoint unbroken, so no typical time and no upper end can be given.`}
+        text={`${statement.censored === statement.n ? "No" : "Not every"} run reached its end unbroken, so no typical time and no upper end can be given.`}
       />
     );
   }
@@ -220,7 +220,7 @@ function RatedLine({ cell }: LastsProps) {
   const { temperature } = useSettings();
   if (cell.rated === null) return null;
   const at = cell.rated.ambientC === null ? "no temperature given" : `at ${formatTemperature(cell.rated.ambientC, temperature)}`;
-  return <Reason title={`Rated ${statedWords(cell.rated)} ${at}.`} text="Whether that is true is a question of its own." />;
+  return <Reason title={`Published ${statedWords(cell.rated)} ${at}.`} text="Whether that is true is a question of its own." />;
 }
 
 function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) {
@@ -234,7 +234,7 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
         : "It has no time that could count.";
   return (
     <Reason
-      title={`Left out: ${row.leftOut ?? ""}${row.run.row?.struck == null ? "." : ""}`}
+      title={`Left out: ${row.leftOut === "struck out" ? "by hand" : (row.leftOut ?? "")}${row.run.row?.struck == null ? "." : ""}`}
       text={row.run.row?.struck != null ? `(${row.run.row.struck}). ${effect}` : effect}
     >
       {" "}

@@ -77,7 +77,7 @@ export function Levelled(a: Answerable) {
           what="the live chance"
           runIds={full.runs.filter((r) => r.event === 1).map((r) => r.runId)}
           runs={runs}
-          method="The chance to last any time by the dependable limit's own posterior, given that it has lasted so far; from four shutdowns on its times are stretched by how late the last three gauge steps came, by as much as that told of the others. A surprise in the room, a pause or a warm start is not in it."
+          method="The chance to last any time by the dependable limit's own estimate, given that it has lasted so far; from four shutdowns on its times are stretched by how late the last three gauge steps came, by as much as that told of the others. A surprise in the room, a pause or a warm start is not in it."
         />
       )}
     </div>

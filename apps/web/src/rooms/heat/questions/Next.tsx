@@ -32,10 +32,10 @@ export function Next(a: Answerable) {
       <Lead about="The next best run:">
         {best === undefined
           ? report.cells.some((c) => c.runs.some((r) => r.event === 1))
-            ? "nothing can be told yet: too much was cut off for a middle of any cell; let another run go to its end."
+            ? "nothing can be told yet: too many runs were cut off to know a middle anywhere; let another run go to its end."
             : "nothing can be told before a run ends by it: let one run to its end."
           : best.gainPerHour <= 0
-            ? "none of the cells with a shutdown gains from one to three more runs; test a cell that has none."
+            ? "nothing that has a shutdown gains from one to three more runs; test a mode or condition that has none."
             : `${best.runs === 1 ? "1 more" : `${best.runs} more`} of ${nameOf(best.key)}; the limit is then expected at ${hms(best.expectedSec)}${best.nowSec === null ? "" : `, now ${hms(best.nowSec)}`}.`}
       </Lead>
       <p className="no-print mt-2">
@@ -43,8 +43,8 @@ export function Next(a: Answerable) {
       </p>
       <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Candidates">
         <PlainTable
-          caption="What more runs would bring, most bound per hour first"
-          heads={["Cell", "Runs", "Hours", "Limit now", "Expected", "Gain an hour"]}
+          caption="What more runs would bring, most gain an hour first"
+          heads={["Mode and condition", "Runs", "Hours", "Limit now", "Expected", "Gain an hour"]}
           rows={bestOfCells(answer.next).map((n) => [
             nameOf(n.key),
             n.runs,
@@ -57,7 +57,7 @@ export function Next(a: Answerable) {
       </div>
       <div className="no-print mt-4 max-w-xs">
         <TextField
-          label="Claim wanted in this cell"
+          label="Time wanted here"
           placeholder={typical === null ? "0:30" : hms(0.75 * typical)}
           value={text}
           onChange={(event) => setText(event.target.value)}
@@ -71,7 +71,7 @@ export function Next(a: Answerable) {
         />
         <Reason
           title="How it is told."
-          text="Fifteen sets of runs to come are drawn about the middle of those there are, with the cell's own scatter, cut where the longest cut run was, and the limit is read again with each; the middle of the limits is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
+          text="Fifteen sets of runs to come are drawn about the middle of those there are, with their own scatter, cut where the longest cut run was, and the limit is read again with each; the middle of the limits is shown. Hours: the typical run and a rest to a tenth of the heat. A surprise in the next run changes all of it."
         />
         {here !== undefined && <Reason title="On which day:" text={dayWords(here)} />}
       </Reasons>
@@ -87,9 +87,9 @@ function dayWords({ limit, runs }: Answerable["full"]): string {
   const days = new Set(runs.flatMap((r) => (r.lasted.day === null ? [] : [r.lasted.day]))).size;
   if (days === 0) return "on any day: no run counts here yet.";
   if (days >= 3)
-    return `this cell has ${days} days, so ${limit.ok ? "its limit speaks" : "a limit would speak"} for new ones; another day still tells most of how days differ.`;
+    return `there are ${days} days here, so ${limit.ok ? "its limit speaks" : "a limit would speak"} for new ones; another day still tells most of how days differ.`;
   const now = days === 1 ? "one day" : "two days";
-  return `on another day. This cell has ${now}; ${limit.ok ? "its limit speaks of days like these; from three days on it speaks for new days too" : "from three days on a limit would speak for new days too"}.`;
+  return `on another day. There is ${now} so far; ${limit.ok ? "its limit speaks of days like these; from three days on it speaks for new days too" : "from three days on a limit would speak for new days too"}.`;
 }
 
 const firmwareOf = ({ report }: Answerable, key: string): string => {

@@ -22,7 +22,7 @@ export function Rating(a: Answerable) {
       <Lead about={`${full.setup.mode.name}:`}>
         {first?.check == null ? (
           <>
-            no rating in the kit for this mode. <Link to={`/kit/figures/new?parent=${full.setup.mode.id}`}>Add it</Link>
+            no published time in the kit for this mode. <Link to={`/kit/figures/new?parent=${full.setup.mode.id}`}>Add it</Link>
           </>
         ) : (
           lowerFirst(ratingWords(first.check, a.levels.confidence))
@@ -41,11 +41,11 @@ export function Rating(a: Answerable) {
               what={`the rating (${statedWords(f.figure)})`}
               runIds={[...f.check.fellShort, ...f.check.outlasted]}
               runs={runs}
-              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the cells that are its condition. Where no limit is stated, runs that heat ended in a room not more than 3 °C warmer and out of direct sun are told, and no share is claimed."
+              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the runs in its condition. Where no limit is stated, runs that heat ended in a room not more than 3 °C warmer and out of direct sun are told, and no share is claimed."
             />
           ),
       )}
-      {outside.length > 0 && <h3 className="mt-6 text-lg font-semibold">Why do others' figures differ?</h3>}
+      {outside.length > 0 && <h3 className="mt-6 text-lg font-semibold">Why do others' published times differ?</h3>}
       {outside.map((f) => (
         <Outside key={f.figure.id} f={f} typicalSec={full.typicalSec} />
       ))}
@@ -59,7 +59,7 @@ function Rated({ f, confidence }: { f: FigureReading; confidence: number }) {
   const at = figure.ambientC === null ? "" : ` at ${formatTemperature(figure.ambientC, temperature)}`;
   return (
     <Reason
-      title={`Rated ${statedWords(figure)}${at}.`}
+      title={`Published ${statedWords(figure)}${at}.`}
       text={check === null ? "" : `${ratingWords(check, confidence)} ${silentWords(check.silent.length)}`}
     />
   );
@@ -73,7 +73,7 @@ function Outside({ f, typicalSec }: { f: FigureReading; typicalSec: number | nul
   const { figure, waterfall } = f;
   const at = figure.ambientC === null ? ", temperature not said" : ` at ${formatTemperature(figure.ambientC, temperature)}`;
   return (
-    <section ref={ref} aria-label={`Outside figure ${statedWords(figure)}`} className="print-keep mt-3">
+    <section ref={ref} aria-label={`Another's published time ${statedWords(figure)}`} className="print-keep mt-3">
       <p>
         <strong className="font-semibold">{`Theirs: ${statedWords(figure)}${at}.`}</strong>{" "}
         {waterfall?.ok === true && typicalSec !== null

@@ -47,8 +47,10 @@ export function Recovering({ full, runs, report }: Answerable) {
             text={`recorded ${f.event === 1 ? "" : "at least "}${hms(f.timeSec)} right after a shutdown.`}
           />
         ))}
-        {points.length > 0 && <Reason title="The body's heat ledger" text={ledgerWords(report.ledger)} />}
-        {fit.ok && duty.length === 0 && <Reason title="No duty cycle." text="It needs a bound or a typical cold time to start from." />}
+        {points.length > 0 && <Reason title="The heat left in the body" text={ledgerWords(report.ledger)} />}
+        {fit.ok && duty.length === 0 && (
+          <Reason title="No duty cycle." text="It needs a dependable limit or a typical cold time to start from." />
+        )}
       </Reasons>
       {duty.length > 0 && dutyFromSec !== null && (
         <div className="print-keep mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Duty cycles">
@@ -67,7 +69,7 @@ export function Recovering({ full, runs, report }: Answerable) {
           what="the recovery"
           runIds={points.map((p) => p.runId)}
           runs={runs}
-          method={`The ledger's lumped body: heat is 1 at a shutdown and falls with a cooling constant${fit.ok ? ` of ${span(fit.tauCoolSec)} (range ${span(fit.range.lo)} to ${span(fit.range.hi)})` : ""}, fitted by least squares to the shares; the mode then runs τ ln((p − h) / (p − 1)), τ ${report.tauMin} min. Taken for granted: one body, powered off meanwhile, the same room.`}
+          method={`One body, all of one heat: heat is 1 at a shutdown and falls with a cooling constant${fit.ok ? ` of ${span(fit.tauCoolSec)} (range ${span(fit.range.lo)} to ${span(fit.range.hi)})` : ""}, fitted by least squares to the shares; the mode then runs τ ln((p − h) / (p − 1)), τ ${report.tauMin} min. Taken for granted: one body, powered off meanwhile, the same room.`}
         />
       )}
     </div>

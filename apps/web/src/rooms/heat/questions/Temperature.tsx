@@ -103,7 +103,7 @@ export function Temperature({ full, runs }: Answerable) {
           what="the prediction"
           runIds={ambient.tested.map((t) => t.runId)}
           runs={runs}
-          method={`One lumped body: time = τ ln(rise / (ambient − critical)), τ ${full.ambient.physics.ok ? `${Math.round(full.ambient.physics.tauSec / 60)} min within a factor of ${full.ambient.physics.tauFactor.toFixed(2)}` : "as a range"}; rise and critical ambient by likelihood at its middle and both ends, censored runs included, 90 % ranges by its profile over all three. The regression is the one of "Why runs differ". Nothing is said farther outside the tested range than three degrees or half of it.`}
+          method={`One lumped body: time = τ ln(rise / (ambient − critical)), τ ${full.ambient.physics.ok ? `${Math.round(full.ambient.physics.tauSec / 60)} min within a factor of ${full.ambient.physics.tauFactor.toFixed(2)}` : "as a range"}; rise and critical ambient by likelihood at its middle and both ends, runs that only lasted at least so long included, 90 % ranges by its profile over all three. The regression is the one of "Why runs differ". Nothing is said farther outside the tested range than three degrees or half of it.`}
         />
       )}
     </div>

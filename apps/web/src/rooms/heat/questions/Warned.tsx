@@ -32,7 +32,7 @@ export function Warned({ full, runs, levels }: Answerable) {
           />
         )}
         {leads.ok && (
-          <Reason title="Two schools." text="Obey the warning and plan to the first one, or run on: both limits can be had under Until." />
+          <Reason title="Two ways." text="Obey the warning and plan to the first one, or run on: both limits can be had under Until." />
         )}
       </Reasons>
       {leads.ok && (

@@ -94,7 +94,7 @@ export function Why(a: Answerable) {
           what="the causes"
           runIds={effects.runIds}
           runs={a.runs}
-          method={`Log runtime on modes, ambient, start heat and settings, one lognormal scatter of ${percent(effects.sd)} (accelerated failure time), ${effects.n} runs of which ${effects.shutdowns} ended; ${BY[effects.by]}. Warm starts and recoveries join with the heat the ledger gives them (time constant ${timeConstantWords(a.report.ledger)}). Taken for granted: causes multiply, and do not change one another.`}
+          method={`Log runtime on modes, ambient, start heat and settings, one lognormal scatter of ${percent(effects.sd)} (accelerated failure time), ${effects.n} runs of which ${effects.shutdowns} ended; ${BY[effects.by]}. Warm starts and recoveries join with the heat we estimate they still carried (time constant ${timeConstantWords(a.report.ledger)}). Taken for granted: causes multiply, and do not change one another.`}
         />
       )}
     </div>
@@ -137,7 +137,7 @@ const capital = (words: string): string => words.charAt(0).toUpperCase() + words
 const sides = ({ yes, no, byPair }: Effect): string =>
   yes === null || no === null
     ? ""
-    : `${yes} runs with, ${no} without.${byPair === true ? " The number is that of the two cells that differ in it alone, as under before and after." : ""}`;
+    : `${yes} runs with, ${no} without.${byPair === true ? " The number is that of the two sets of runs that differ in it alone, as under before and after." : ""}`;
 const rowOf = (e: Effect): FactorRow => ({
   key: e.cause,
   label: `${e.cause}${SLOPES[e.cause] === undefined ? "" : e.cause === "ambient" ? ", a degree" : ", a tenth"}`,
@@ -163,8 +163,8 @@ function Recorded({ cell, runs, full, report }: Answerable) {
   return (
     <div className="mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Recorded with these runs">
       <PlainTable
-        caption="Recorded with the runs of this cell, shortest first"
-        heads={["Run", "Recorded", "Ambient", "Start", "Heat left, by the ledger", "Pauses"]}
+        caption="Recorded with these runs, shortest first"
+        heads={["Run", "Recorded", "Ambient", "Start", "Heat left, by our estimate", "Pauses"]}
         rows={rows.map((run) => [
           formatDate(run.fold.startMs ?? 0, "dayTime", run.row?.clockKind),
           `${run.fold.end?.cause === "thermal shutdown" ? "" : "≥ "}${Math.floor(lengthOf(run) / 60_000)} min`,

@@ -3,7 +3,7 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Column, NotebookRow } from "@keep-rolling/core/notebook";
 import { COLUMNS, emptyRow, readSheet } from "@keep-rolling/core/notebook";
-import { END_CAUSES } from "@keep-rolling/core/runs";
+import { END_CAUSES, endWords } from "@keep-rolling/core/runs";
 import { useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { recordApi } from "../../../record/api.ts";
@@ -119,7 +119,7 @@ function Sheet({ kit }: { kit: Kit }) {
     unit: units.filter((u) => u.bench === bench).map((u) => u.name),
     mode: [...new Set(kit.modes.filter((m) => !m.archived).map((m) => m.name))],
     condition: kit.conditions.filter((c) => !c.archived).map((c) => c.name),
-    end: END_CAUSES,
+    end: END_CAUSES.filter((c) => c !== "unknown").map(endWords),
   };
   return (
     <>

@@ -46,8 +46,8 @@ for (const width of [1280, 390]) {
     await expect(page.getByText(/the camera shows: warning shown/)).toBeVisible();
     await page.keyboard.press("a");
     await expect(page.getByText(/^warning shown/).first()).toBeVisible();
-    await skipUntil(page, /the camera shut down from heat/);
-    await expect(page.getByText(/the camera shut down from heat/)).toBeVisible();
+    await skipUntil(page, /the camera went off: heat shutdown/);
+    await expect(page.getByText(/the camera went off: heat shutdown/)).toBeVisible();
     while (
       await page
         .getByText(/Nobody has marked it/)

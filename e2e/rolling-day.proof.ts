@@ -205,7 +205,7 @@ test("a planned three-unit day in rehearsal ends with everything on record", asy
 
   // Alder warns and shuts down; it refuses at once, and recovers after a rest.
   await focus(page, "1", "Alder");
-  await untilSaid(page, /the camera shut down from heat/, 30);
+  await untilSaid(page, /the camera went off: heat shutdown/, 30);
   await expect(page.getByTestId("beneath")).toContainText("ended: heat shutdown");
   await page.getByRole("group", { name: "Will it record the same mode?" }).getByRole("button", { name: "no", exact: true }).click();
   await expect(page.getByText("same mode: no").first()).toBeVisible();
@@ -227,7 +227,7 @@ test("a planned three-unit day in rehearsal ends with everything on record", asy
   await page.keyboard.press("v");
   await expect(page.getByTestId("recorded")).toHaveText(/^0:00:0/);
   const recovery = page.url().split("/").at(-1) ?? "";
-  await untilSaid(page, /the camera shut down from heat/, 30);
+  await untilSaid(page, /the camera went off: heat shutdown/, 30);
 
   // Cedar records on until its battery is empty.
   await focus(page, "3", "Cedar");

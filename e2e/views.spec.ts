@@ -115,6 +115,7 @@ test("the console: time, strip and every mark key in view at once, at a desk and
 }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto(`${empty.url}/roll?rehearse=1`);
+  await page.getByLabel("Its clock runs at").selectOption("1");
   await page.getByRole("button", { name: "Start recording now" }).click();
   for (const [width, height, least] of [
     [1280, 800, 120],

@@ -83,7 +83,7 @@ const noteText = z.string().max(4000);
 /** The body of every kind: one that is missing, or not as the core says, does not compile (and marks.test.ts holds both sides equal). */
 export const bodies = {
   start: startBody,
-  gap: z.strictObject({ cause: z.enum(GAP_CAUSES), power: z.enum(GAP_POWERS) }),
+  gap: z.strictObject({ cause: z.enum(GAP_CAUSES), power: z.enum(GAP_POWERS), batteryPct: z.number().min(0).max(100).optional() }),
   resume: z.strictObject({}),
   split: z.strictObject({}),
   reading: z.strictObject(readingFields),

@@ -111,7 +111,11 @@ export class Board {
     const lengthMs = run.toMs - run.fromMs;
     const windows = this.request.sun.filter((w) => w.toMs - lengthMs >= run.fromMs).sort((a, b) => a.fromMs - b.fromMs);
     const fitting = windows.find((w) => w.toMs - w.fromMs >= lengthMs);
-    if (fitting === undefined) return { toMs: Number.POSITIVE_INFINITY, because: "the times of sun are full or too short" };
+    if (fitting === undefined)
+      return {
+        toMs: Number.POSITIVE_INFINITY,
+        because: this.request.sun.length === 0 ? "no time of sun is said for this day" : "the times of sun are full or too short",
+      };
     return fitting.fromMs > run.fromMs ? { toMs: fitting.fromMs, because: "the times of sun are full or too short" } : null;
   }
 

@@ -117,6 +117,7 @@ export interface Block {
 export const WHY_NOT = [
   "the day is too short",
   "the times of sun are full or too short",
+  "no time of sun is said for this day",
   "the unit is out of service",
   "the unit is not cold and free in time",
   "the tester is not free in time",

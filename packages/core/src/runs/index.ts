@@ -1,7 +1,7 @@
 export { ambientWords } from "./ambientWords.ts";
 export type { FollowUpKind } from "./chains.ts";
 export { chainOf, followUpStart, restBetween } from "./chains.ts";
-export { describeRule } from "./continuity.ts";
+export { describeRule, gapEffect } from "./continuity.ts";
 export { describeMark, describeRun } from "./describe.ts";
 export { dutyDue, dutyResult } from "./duty.ts";
 export { findingText } from "./findings.ts";

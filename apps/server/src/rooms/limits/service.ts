@@ -191,7 +191,7 @@ function ambientsOf(reading: CellReading, cell: readonly Candidate[]): Limit["am
   return {
     minC: Math.min(...ambients.map((a) => a.valueC)),
     maxC: Math.max(...ambients.map((a) => a.valueC)),
-    guessed: ambients.filter((a) => a.basis === "guessed").length,
+    guessed: ambients.filter((a) => a.basis !== "measured").length,
   };
 }
 

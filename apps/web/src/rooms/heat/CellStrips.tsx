@@ -3,7 +3,7 @@
 import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms } from "@keep-rolling/core/format";
-import { memo, useMemo, useState } from "react";
+import { memo, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
@@ -17,6 +17,8 @@ import { isEvent, stripShape } from "../../rulers/strips/shape.ts";
 import type { Endpoint } from "@keep-rolling/core/runs";
 import type { Scale } from "../../rulers/axis/linear.ts";
 import { Strip } from "../../rulers/strips/Strip.tsx";
+import { Publish } from "../../shared/ui/Publish.tsx";
+import type { Caption } from "../../shared/ui/publish.ts";
 import { useWidth } from "../../shared/ui/useWidth.ts";
 import type { HeatCell, HeatRow } from "./cells.ts";
 
@@ -45,6 +47,7 @@ export function CellStrips({ cells, bounds, chosenKey, endpoint, onChoose }: Pro
   const { temperature } = useSettings();
   const [ref, width] = useWidth<HTMLDivElement>(700);
   const [all, setAll] = useState(false);
+  const stack = useRef<HTMLDivElement>(null);
   const narrow = width < 560;
   const inner = width - 16;
   const [left, right] = narrow ? [4, inner - 92] : [NAMES, inner - COUNTS];
@@ -55,27 +58,32 @@ export function CellStrips({ cells, bounds, chosenKey, endpoint, onChoose }: Pro
   const shown = all ? others : others.slice(0, LINES);
   return (
     <div ref={ref}>
+      <div ref={stack}>
+        {chosen !== undefined && (
+          <section aria-label={nameOf(chosen)} className="border-l-4 border-cool pl-3">
+            <div className="flex flex-wrap items-baseline justify-between gap-x-3">
+              <h3>{chosen.setup.mode.name}</h3>
+              <span className="text-sm text-soft">{countWords(chosen, endpoint)}</span>
+            </div>
+            <p className="text-sm text-soft">{aboutWords(chosen)}</p>
+            <CellSvg
+              endpoint={endpoint}
+              cell={chosen}
+              boundMs={bounds.get(chosen.key) ?? null}
+              x={x}
+              width={inner}
+              narrow={narrow}
+              unit={temperature}
+            />
+          </section>
+        )}
+        <svg data-publish width={inner} height="30" viewBox={`0 0 ${inner} 30`} className="ml-4 block" aria-hidden="true">
+          <MinutesRuler x={x} y={2} maxMs={maxMs} widthPx={right - left} />
+        </svg>
+      </div>
       {chosen !== undefined && (
-        <section aria-label={nameOf(chosen)} className="border-l-4 border-cool pl-3">
-          <div className="flex flex-wrap items-baseline justify-between gap-x-3">
-            <h3>{chosen.setup.mode.name}</h3>
-            <span className="text-sm text-soft">{countWords(chosen, endpoint)}</span>
-          </div>
-          <p className="text-sm text-soft">{aboutWords(chosen)}</p>
-          <CellSvg
-            endpoint={endpoint}
-            cell={chosen}
-            boundMs={bounds.get(chosen.key) ?? null}
-            x={x}
-            width={inner}
-            narrow={narrow}
-            unit={temperature}
-          />
-        </section>
+        <Publish stack={stack} name={`${chosen.setup.unit.name} ${nameOf(chosen)}`} caption={captionOf(chosen, bounds, endpoint)} />
       )}
-      <svg width={inner} height="30" viewBox={`0 0 ${inner} 30`} className="ml-4 block" aria-hidden="true">
-        <MinutesRuler x={x} y={2} maxMs={maxMs} widthPx={right - left} />
-      </svg>
       {shown.length > 0 && (
         <ul aria-label="Other modes and conditions" className="border-b border-rule">
           {shown.map((cell) => (
@@ -111,6 +119,23 @@ function sameModeFirst(cells: readonly HeatCell[], chosen: HeatCell | undefined)
 const nameOf = ({ setup }: HeatCell): string => `${setup.mode.name}, ${setup.condition.name}, firmware ${setup.unit.firmware}`;
 const aboutWords = ({ setup, clockKind }: HeatCell): string =>
   `${setup.condition.name} · ${setup.protocol.name} · firmware ${setup.unit.firmware}${clockKind === "rehearsal" ? " · rehearsal" : ""}`;
+
+/** Title, conditions, evidence: what a strip stack says when it stands alone. */
+function captionOf(cell: HeatCell, bounds: ReadonlyMap<string, number>, endpoint: Endpoint): Caption {
+  const { setup, clockKind, reading } = cell;
+  const limitMs = bounds.get(cell.key);
+  const says =
+    limitMs !== undefined
+      ? `teal: dependable limit ${formatHms(limitMs)}`
+      : reading.statement.ok
+        ? `dashed: shortest run ${formatHms(reading.statement.valueMs)}`
+        : "no limit yet";
+  const from = clockKind === "real" ? "" : ` · simulated camera (${clockKind})`;
+  return {
+    title: `${setup.unit.name}: ${setup.mode.name}`,
+    lines: [aboutWords(cell), `${countWords(cell, endpoint)} · ${says} · wedge: ended by heat, chevrons: at least${from}`],
+  };
+}
 
 const NONE_BY: Readonly<Record<Endpoint, string>> = {
   shutdown: "none by heat",
@@ -219,7 +244,7 @@ const CellSvg = memo(function CellSvg({ cell, endpoint, boundMs, x, width, narro
   const head = limit !== null && rated !== null && labelsMeet(limit, rated, width) ? HEAD + LINE : HEAD;
   const bottom = head + cell.rows.length * ROW;
   return (
-    <svg width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
+    <svg data-publish width={width} height={bottom + 16} viewBox={`0 0 ${width} ${bottom + 16}`} className="block">
       {cell.rows.map((row, i) => (
         <RowMarks endpoint={endpoint} key={row.run.id} row={row} x={x} y={head + i * ROW + 6} width={width} narrow={narrow} />
       ))}

@@ -3,6 +3,8 @@
 import { limitApi } from "../../shared/limits/api.ts";
 import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms, formatShareDown, formatTemperature, formatTemperatureRange } from "@keep-rolling/core/format";
+import { useRef } from "react";
+import { Publish } from "../../shared/ui/Publish.tsx";
 import { Link, useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
@@ -30,6 +32,7 @@ export function LimitPage() {
 
 function Sheet({ limit }: { limit: Limit }) {
   const simulated = limit.clockKind === "real" ? null : limit.clockKind;
+  const stack = useRef<HTMLDivElement>(null);
   return (
     <article className="limit-sheet max-w-4xl">
       <PageHead
@@ -56,7 +59,20 @@ function Sheet({ limit }: { limit: Limit }) {
         To the {endpointWords(limit)}: <span className="border-b-4 border-cool">{limitSentence(limit)}</span>.
       </p>
       <p className="mt-2 text-soft">{trust(limit)}</p>
-      <EvidenceStrips limit={limit} />
+      <div ref={stack}>
+        <EvidenceStrips limit={limit} />
+      </div>
+      <Publish
+        stack={stack}
+        name={`limit ${limit.unitName} ${limit.modeName}`}
+        caption={{
+          title: `${limit.unitName}: ${limit.modeName}`,
+          lines: [
+            `${limit.conditionName} · firmware ${limit.firmware} · to the ${endpointWords(limit)}: ${limitSentence(limit)}`,
+            `${trust(limit)}${simulated === null ? "" : ` From a simulated camera (${simulated}).`}`,
+          ],
+        }}
+      />
       <Evidence limit={limit} />
       <div className="print-keep mt-4 grid gap-x-10 md:grid-cols-2 print:grid-cols-2">
         <Conditions limit={limit} />
@@ -74,7 +90,7 @@ function trust(limit: Limit): string {
     limit.basis === undefined && limit.share < limit.askedShare
       ? ` It does not reach ${formatShareDown(limit.askedShare)} of runs: that needs more runs.`
       : "";
-  const guessed = limit.ambients.guessed > 0 ? ` In ${limit.ambients.guessed} of them the ambient was guessed.` : "";
+  const guessed = limit.ambients.guessed > 0 ? ` In ${limit.ambients.guessed} of them the ambient was guessed or not recorded.` : "";
   return `It stands on ${runs}.${short}${guessed} Outside these conditions it says nothing.`;
 }
 
@@ -93,7 +109,7 @@ function EvidenceStrips({ limit }: { limit: Limit }) {
   const bottom = 26 + shown.length * ROW;
   return (
     <div className="print-keep relative mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Runs behind the limit, as strips">
-      <svg width={width} height={bottom + 44} viewBox={`0 0 ${width} ${bottom + 44}`} className="block">
+      <svg data-publish width={width} height={bottom + 44} viewBox={`0 0 ${width} ${bottom + 44}`} className="block">
         {shown.map((run, i) => (
           <Strip key={run.id} fold={run.fold} trace={run.trace} nowMs={0} x={x} y={26 + i * ROW} height={BAR} endpoint={limit.endpoint} />
         ))}

@@ -39,7 +39,9 @@ describe("what it stands on", () => {
     expect(basisWords(basis({}), 1)).toBe(
       "Weibull, conditional (Lawless 1982), version 1; 9.1 % log scatter, from 5 ends in 6 runs of 1 mode and condition",
     );
-    expect(basisWords(basis({ rung: "pooled", by: "pivot", cells: 4 }), 1)).toMatch(/^lognormal, bootstrap pivot, .* runs of 4 modes and conditions$/);
+    expect(basisWords(basis({ rung: "pooled", by: "pivot", cells: 4 }), 1)).toMatch(
+      /^lognormal, bootstrap pivot, .* runs of 4 modes and conditions$/,
+    );
     expect(basisWords(basis({ rung: "pooled", by: "exact", cells: 4 }), 2)).toMatch(/^lognormal, noncentral t, version 2/);
     expect(basisWords(basis({ rung: "assumed", by: "assumed", sd: 0.1 }), 1)).toMatch(
       /assumed, not measured, version 1; 10\.0 % log scatter assumed/,

@@ -198,7 +198,7 @@ function Choices({ planned, block, slot, saveDay, startAddress }: Omit<Props, "o
           onChange={(e) => set({ cardId: e.target.value === "" ? null : e.target.value }, "Another card; the rest follows.")}
         />
       )}
-      {places.cards === 1 && (
+      {places.cards === 1 && (swaps || (block.ahead.cardMs !== null && cards.reduce((sum, c) => sum + c.count, 0) > 1)) && (
         <Button onClick={() => set({ swaps: !swaps }, swaps ? "No swaps planned." : "Swaps planned where the card would end it.")}>
           {swaps ? "Without swaps" : "Plan swaps, body on"}
         </Button>

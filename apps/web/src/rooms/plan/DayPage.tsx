@@ -5,7 +5,7 @@ import type { Block } from "@keep-rolling/core/planning";
 import { breaksOf, dayTotals, heatOfDay } from "@keep-rolling/core/planning";
 import { HEAT_ADVICE } from "@keep-rolling/core/heat";
 import { formatTemperature } from "@keep-rolling/core/format";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { clockOf, clockOfMinute, longDate, minuteOfMs, msOfMinute } from "../../shared/day/frame.ts";
@@ -13,6 +13,7 @@ import type { PlannedDay } from "../../shared/day/useDay.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { DayRuler } from "../../rulers/strips/DayRuler.tsx";
 import { Button, PageHead } from "../../shared/ui/parts.tsx";
+import { Publish } from "../../shared/ui/Publish.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { BlockPanel } from "./BlockPanel.tsx";
 import { DayGate } from "./DayGate.tsx";
@@ -36,6 +37,7 @@ function TheDay({ planned }: { planned: PlannedDay }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [table, setTable] = useState(false);
   const saveDay = useSaveDay(day);
+  const stack = useRef<HTMLDivElement>(null);
   const clock = (ms: number): string => clockOf(day, ms);
   const unitName = (id: string): string => kit.units.find((u) => u.id === id)?.name ?? "unit";
   const { blocks } = schedule;
@@ -51,9 +53,15 @@ function TheDay({ planned }: { planned: PlannedDay }) {
     clockOf: clock,
     note: dayNote(planned),
   };
+  // A second press before the new plan is there moves on from where the first one put it.
+  const asked = useRef<{ schedule: typeof schedule; starts: Map<string, number> }>({ schedule, starts: new Map() });
   const move = (b: Block, startMs: number): void => {
     if (b.slot === null) return;
-    const startMin = Math.max(0, minuteOfMs(day, startMs));
+    if (asked.current.schedule !== schedule) asked.current = { schedule, starts: new Map() };
+    const from = asked.current.starts.get(b.slot) ?? b.startMs;
+    const toMs = from + startMs - b.startMs;
+    asked.current.starts.set(b.slot, toMs);
+    const startMin = Math.max(0, minuteOfMs(day, toMs));
     saveDay((d) => withChoice(d, b.slot ?? "", { startMin }), `Put to ${clockOfMinute(startMin)}; the rest follows.`);
   };
   return (
@@ -63,19 +71,26 @@ function TheDay({ planned }: { planned: PlannedDay }) {
           {totals.fromMs === null || totals.toMs === null ? "" : `${clock(totals.fromMs)} to ${clock(totals.toMs)}`}
         </span>
       </PageHead>
-      <DayRuler
-        fromMs={msOfMinute(day, day.fromMin)}
-        toMs={msOfMinute(day, day.toMin)}
-        nowMs={nowMs}
-        lanes={lanesOf(planned)}
-        sun={question.request.sun}
-        breaks={question.request.breaks}
-        realRun={(b) => realRunOf(planned, b)}
-        clockOf={clock}
-        sentence={(b) => blockSentence(b, unitName(b.unitId), clock)}
-        selected={block}
-        onSelect={(b) => setChosen(b.slot === chosen ? null : b.slot)}
-        onMove={move}
+      <div ref={stack}>
+        <DayRuler
+          fromMs={msOfMinute(day, day.fromMin)}
+          toMs={msOfMinute(day, day.toMin)}
+          nowMs={nowMs}
+          lanes={lanesOf(planned)}
+          sun={question.request.sun}
+          breaks={question.request.breaks}
+          realRun={(b) => realRunOf(planned, b)}
+          clockOf={clock}
+          sentence={(b) => blockSentence(b, unitName(b.unitId), clock)}
+          selected={block}
+          onSelect={(b) => setChosen(b.slot === chosen ? null : b.slot)}
+          onMove={move}
+        />
+      </div>
+      <Publish
+        stack={stack}
+        name={`day ${day.name}`}
+        caption={{ title: day.name, lines: [`${longDate(day.date)}, times in ${day.zone}`, dayNote(planned)] }}
       />
       <Beneath planned={planned} />
       <div className="no-print my-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-rule py-2 text-sm">

@@ -80,6 +80,7 @@ export function notPlacedLines(list: readonly NotPlaced[], kit: Kit, cells: Para
 export function daySentence(blocks: readonly Block[], notPlaced: readonly NotPlaced[]): { before: string; marked: string; after: string } {
   const planned = blocks.filter((b) => b.state === "planned");
   const cut = planned.filter((b) => b.endKind !== "heat" && b.endKind !== "tester" && b.flags.some((f) => f.code === "ends before heat"));
+  const may = planned.filter((b) => !cut.includes(b) && b.flags.some((f) => f.code === "ends before heat")).length;
   const warm = planned.filter((b) => b.warm).length;
   if (cut.length > 0) {
     const words = cut.length === 1 ? KIND_WORDS : MANY_WORDS;
@@ -87,7 +88,7 @@ export function daySentence(blocks: readonly Block[], notPlaced: readonly NotPla
     return {
       before: `${counted(cut.length, "One run", "runs")} will be ended `,
       marked: `by ${kinds.join(" or ")}`,
-      after: ", not by heat.",
+      after: `, not by heat${may === 0 ? "" : `; ${counted(may, "one more", "more")} may be`}.`,
     };
   }
   if (notPlaced.length > 0)

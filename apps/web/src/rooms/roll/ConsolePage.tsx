@@ -123,6 +123,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       key={`${desk.detail.id} ${desk.timing}`}
       mark={desk.detail}
       startMs={fold.startMs ?? 0}
+      rule={setup.protocol.continuity}
       timing={desk.timing}
       typedAhead={desk.typedAhead}
       shifted={wall.length > 1}

@@ -1,7 +1,8 @@
 // The inline row under the strip: details of the last mark. It never blocks; every other key still works while it is open.
 
 import type { CorrectionBody, Mark } from "@keep-rolling/core/runs";
-import { describeMark, isForeign } from "@keep-rolling/core/runs";
+import { describeMark, gapEffect, isForeign } from "@keep-rolling/core/runs";
+import type { ContinuityRule } from "@keep-rolling/core/kit";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { echoDuration, formatHms, parseDuration } from "@keep-rolling/core/format";
 import { useEffect, useEffectEvent, useRef, useState } from "react";
@@ -15,6 +16,8 @@ import type { TypedAhead } from "./typedAhead.ts";
 interface Props {
   mark: Mark;
   startMs: number;
+  /** How the run's protocol reads its gaps. */
+  rule: ContinuityRule;
   timing: boolean;
   typedAhead: TypedAhead;
   /** Plain number keys belong to the wall. */
@@ -23,7 +26,7 @@ interface Props {
   onDone: () => void;
 }
 
-export function DetailRow({ mark, startMs, timing, typedAhead, shifted, onCorrect, onDone }: Props) {
+export function DetailRow({ mark, startMs, rule, timing, typedAhead, shifted, onCorrect, onDone }: Props) {
   const { temperature } = useSettings();
   const row = useRef<HTMLElement>(null);
   // Newer browsers answer with a promise, which an effect must not return.
@@ -38,6 +41,7 @@ export function DetailRow({ mark, startMs, timing, typedAhead, shifted, onCorrec
       ) : (
         <Choices mark={mark} shifted={shifted} onCorrect={onCorrect} />
       )}
+      {!timing && mark.kind === "gap" && !isForeign(mark) && <p className="text-sm text-soft">{gapEffect(rule, mark.body.power)}</p>}
       {!timing && valuesOf(mark).length > 0 && (
         <Values mark={mark} fields={valuesOf(mark)} typedAhead={typedAhead} onCorrect={onCorrect} onDone={onDone} />
       )}
@@ -176,7 +180,7 @@ function NoteForm({ typedAhead, onCorrect, onDone }: Pick<Props, "typedAhead" | 
 }
 
 /** A typed time is echoed in words before it is stored. */
-function TimeForm({ mark, startMs, onCorrect, onDone }: Omit<Props, "timing" | "typedAhead" | "shifted">) {
+function TimeForm({ mark, startMs, onCorrect, onDone }: Omit<Props, "timing" | "typedAhead" | "shifted" | "rule">) {
   const [text, setText] = useState(formatHms(mark.atMs - startMs));
   const reading = parseDuration(text, "m:ss");
   const sentence = reading.ok

@@ -15,8 +15,10 @@ import { useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
 import { FormTrouble } from "../../shared/ui/FormTrouble.tsx";
+import { SelectField } from "../../shared/ui/fields.tsx";
 import { Button, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { AheadRoom } from "./AheadRoom.tsx";
+import { rollApi } from "./api.ts";
 import { KitGate } from "./KitGate.tsx";
 import { PreRoll } from "./PreRoll.tsx";
 import type { Setup } from "./setup.ts";
@@ -26,6 +28,8 @@ import { KindFields, StartStateFields, WhatFields, WhereFields } from "./SetupFi
 export const SetupPage = () => <KitGate>{(kit) => <SetupForm kit={kit} />}</KitGate>;
 
 const DRAFT_MS = 2 * 3_600_000;
+/** To its shutdown in about a minute, as the README says. */
+const REHEARSAL_RATE = 60;
 
 /** The arithmetic comes after the form is there: it reads all runs of the kit. */
 const Ahead = lazy(async () => ({ default: (await import("./Ahead.tsx")).Ahead }));
@@ -41,7 +45,8 @@ function SetupForm({ kit }: { kit: Kit }) {
   });
   // Not for long: yesterday's ambient is not today's.
   const draft = useFormDraft(form, `set-up ${params.toString()}`, 0, DRAFT_MS);
-  const start = useStart(kit, planned, draft.forget);
+  const [rate, setRate] = useState(REHEARSAL_RATE);
+  const start = useStart(kit, planned, draft.forget, rate);
   const s = useWatch({ control: form.control, compute: (values: Setup) => values });
   const unit = kit.units.find((u) => u.id === s.unitId);
   const condition = conditionOf(kit, s, temperature);
@@ -90,6 +95,19 @@ function SetupForm({ kit }: { kit: Kit }) {
             </ul>
           </section>
           <AlreadyRolling unitId={s.unitId} />
+          {unit?.bench === "rehearsal" && (
+            <SelectField
+              label="Its clock runs at"
+              value={String(rate)}
+              options={[
+                ["60", "60×: to the shutdown in about a minute"],
+                ["10", "10×"],
+                ["1", "1×, as in real life"],
+              ]}
+              hint="At 60× a press is uncertain by some seconds of the run; it drops to 1× by itself in a gap and once the camera went off."
+              onChange={(event) => setRate(Number(event.target.value))}
+            />
+          )}
           {start.trouble !== null && (
             <Note tone="alert" live>
               {start.trouble}
@@ -123,7 +141,8 @@ function slotIfKept(planned: ReturnType<typeof plannedCell>, s: Setup): SlotRef 
   return kept ? planned.slot : null;
 }
 
-function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>, started: () => void) {
+function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>, started: () => void, rate: number) {
+  const [setRate] = rollApi.useSetRateMutation();
   const navigate = useNavigate();
   const { ready } = useDevice();
   const { temperature } = useSettings();
@@ -152,6 +171,7 @@ function useStart(kit: Kit, planned: ReturnType<typeof plannedCell>, started: ()
       data?.clocks.find((c) => c.id === body.clockId),
     )("start", body);
     started();
+    if (body.clockId === "rehearsal" && rate !== 1) void setRate({ id: body.clockId, rate });
     await navigate(`/roll/${runId}`);
   };
   return { go, trouble, busy };

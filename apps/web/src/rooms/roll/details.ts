@@ -27,6 +27,12 @@ export function choicesOf(mark: Mark): { ask: string; choices: Choice[] }[] {
         chosen: p === power,
         fields: { power: p },
       }));
+      // A swap is asked first what matters to the record: its keys are 1 and 2 then.
+      if (cause === "battery swap")
+        return [
+          { ask: "Was the body off?", choices: [...powers].reverse() },
+          { ask: "Why did it stop?", choices: causes },
+        ];
       return [{ ask: "Why did it stop?", choices: [...causes, ...powers] }];
     }
     case "warning":
@@ -123,6 +129,8 @@ const READING_FIELDS: readonly ValueField[] = [
 export function valuesOf(mark: Mark): readonly ValueField[] {
   if (isForeign(mark)) return [];
   if (mark.kind === "reading") return mark.body.gauge === undefined || Object.keys(mark.body).length > 1 ? READING_FIELDS : [];
+  if (mark.kind === "gap" && mark.body.cause === "battery swap")
+    return [{ key: "batteryPct", label: "Old battery showed", unit: "%", min: 0, max: 100 }];
   if (mark.kind === "warning") return [{ key: "minutesLeft", label: "Minutes left on the display", unit: "min", min: 0, max: 600 }];
   if (mark.kind === "check" && mark.body.item === "lighter mode")
     return [{ key: "minutes", label: "It lasted", unit: "min", min: 0, max: 1000 }];

@@ -65,7 +65,7 @@ function offerOf(fold: RunFold, event: DeviceEvent): Offer[] {
     return [
       {
         event,
-        words: cause === "thermal shutdown" ? "the camera shut down from heat" : `the camera says: ${cause}`,
+        words: cause === "thermal shutdown" ? "the camera went off: heat shutdown" : `the camera says: ${cause}`,
         kind: "end",
         body: { cause },
       },

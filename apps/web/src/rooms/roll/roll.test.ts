@@ -72,7 +72,7 @@ describe("what a device says", () => {
     const words = (marks: Mark[], nowSec: number) => offersOf(foldRun(marks), marks, [off, shown], nowSec * 1000).map((o) => o.words);
     expect(words([start], 200)).toEqual(["the camera shows: warning shown, 4 min left"]);
     expect(words([start], 400)).toHaveLength(2);
-    expect(words([start, mark("warning", 103, { phase: "shown" })], 400)).toEqual(["the camera shut down from heat"]);
+    expect(words([start, mark("warning", 103, { phase: "shown" })], 400)).toEqual(["the camera went off: heat shutdown"]);
     const taken = mark("warning", 100, { phase: "shown" }, { accepts: "e1", source: "accepted" });
     expect(words([start, taken], 200)).toEqual([]);
     expect(words([start, mark("end", 310, { cause: "other" })], 400)).toEqual([]);

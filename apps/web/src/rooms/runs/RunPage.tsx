@@ -4,6 +4,8 @@ import { ratedOf } from "@keep-rolling/core/kit";
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { StartBody } from "@keep-rolling/core/runs";
+import { describeRun } from "@keep-rolling/core/runs";
+import { useRef } from "react";
 import { Link } from "react-router";
 import { useBenchNow } from "../../record/benchTime.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
@@ -12,6 +14,7 @@ import { isOpen } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { Legend } from "../../rulers/strips/Legend.tsx";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
+import { Publish } from "../../shared/ui/Publish.tsx";
 import { PageHead } from "../../shared/ui/parts.tsx";
 import { RunGate } from "./RunGate.tsx";
 import { AddMark } from "./AddMark.tsx";
@@ -31,6 +34,7 @@ function OneRun({ run, setup, clock }: { run: WatchedRun; setup: StartBody; cloc
   const { temperature } = useSettings();
   const nowMs = useBenchNow(clock, 1000);
   const { data: kit } = kitApi.useKitQuery();
+  const stack = useRef<HTMLDivElement>(null);
   const rated = ratedOf(kit?.figures ?? [], setup.mode.id);
   return (
     <>
@@ -43,15 +47,28 @@ function OneRun({ run, setup, clock }: { run: WatchedRun; setup: StartBody; cloc
         <Link to={`/runs/${run.id}/history`}>Who did what when</Link>
         <Link to={`/heat/${setup.unit.id}`}>All runs of {setup.unit.name}</Link>
       </PageHead>
-      <RunStrip
-        unit={temperature}
-        fold={run.fold}
-        trace={run.trace}
-        nowMs={nowMs}
-        height={34}
-        rated={rated}
-        dependable={null}
-        live={isOpen(run)}
+      <div ref={stack}>
+        <RunStrip
+          unit={temperature}
+          fold={run.fold}
+          trace={run.trace}
+          nowMs={nowMs}
+          height={34}
+          rated={rated}
+          dependable={null}
+          live={isOpen(run)}
+        />
+      </div>
+      <Publish
+        stack={stack}
+        name={`run ${setup.unit.name} ${setup.mode.name}`}
+        caption={{
+          title: `${setup.unit.name}: ${setup.mode.name}`,
+          lines: [
+            `${formatDate(run.fold.startMs ?? 0, "long", clock?.kind)} · ${setup.condition.name} · firmware ${setup.unit.firmware}`,
+            `${describeRun(run.fold, nowMs)} One run.${run.row === null || run.row.clockKind === "real" ? "" : ` From a simulated camera (${run.row.clockKind}).`}`,
+          ],
+        }}
       />
       <Legend witnesses={[run.trace.witness]} />
       <div className="mt-6 grid gap-x-12 gap-y-6 lg:grid-cols-[1fr_1.4fr]">

@@ -36,7 +36,7 @@ export function BlockMark(props: MarkProps) {
   const onKeyDown = (event: React.KeyboardEvent): void => {
     const step = event.key === "ArrowLeft" ? -STEP_MS : event.key === "ArrowRight" ? STEP_MS : 0;
     if (event.key === "Enter" || event.key === " ") onSelect?.(block);
-    else if (step !== 0 && movable) onMove(block, stepped(block.startMs) + step);
+    else if (step !== 0 && movable) onMove(block, block.startMs + step);
     else return;
     event.preventDefault();
   };

@@ -31,7 +31,7 @@ export function DayRuler(props: DayRulerProps) {
   return (
     <div ref={ref} className="min-w-0 overflow-x-auto" tabIndex={0} role="region" aria-label="The day, one line a unit">
       <DndContext sensors={sensors} onDragEnd={dropped} accessibility={{ screenReaderInstructions: { draggable: "" } }}>
-        <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block select-none">
+        <svg data-publish width={width} height={height} viewBox={`0 0 ${width} ${height}`} className="block select-none">
           <Bands {...props} x={x} height={height} />
           <HoursRuler x={x} fromMs={props.fromMs} toMs={props.toMs} clockOf={props.clockOf} y={TOP} height={height} />
           {props.lanes.map((lane, i) => (

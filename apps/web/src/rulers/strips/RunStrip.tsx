@@ -63,7 +63,7 @@ export function RunStrip({ fold, trace, nowMs, height, live = false, rated, depe
   const bottom = top + height;
   return (
     <div ref={ref}>
-      <svg width={width} height={bottom + 66} viewBox={`0 0 ${width} ${bottom + 66}`} className="block">
+      <svg data-publish width={width} height={bottom + 66} viewBox={`0 0 ${width} ${bottom + 66}`} className="block">
         {band !== null && <HeatBand band={band} bandEnd={bandEnd} x={x} top={top} height={height} widthPx={width} />}
         <Strip fold={fold} trace={trace} nowMs={nowMs} x={x} y={top} height={height} />
         {rated !== null && (

@@ -3,7 +3,7 @@
 import type { TimeConstant } from "@keep-rolling/core/heat";
 import type { DayDoc, PlanDoc, SlotChoice } from "@keep-rolling/contract/plan";
 import type { Kit, UnitEvent } from "@keep-rolling/contract/kit";
-import type { DayRequest, WantedRun, RunUnderway } from "@keep-rolling/core/planning";
+import type { DayRequest, WantedRun, RunUnderway, Span } from "@keep-rolling/core/planning";
 import { breaksOf, DEFAULT_RULES, orderTrials, schoolsOf } from "@keep-rolling/core/planning";
 import { DAYS_FOR_NEW, seedOf } from "@keep-rolling/core/statistics";
 import type { SeenRun } from "../../record/runs.ts";
@@ -68,7 +68,11 @@ export function dayRequest(input: DayInput): DayQuestion {
     wantedRuns: perUnit.flatMap((p) => p.wantedRuns),
     stock: stockOf(kit),
     sun: day.sun.map(spanMs),
-    breaks: breaksOf(day.weather.map((w) => ({ ...spanMs(w), tempC: w.tempC, humidityPct: w.humidityPct, sun: w.sun }))),
+    breaks: within(
+      breaksOf(day.weather.map((w) => ({ ...spanMs(w), tempC: w.tempC, humidityPct: w.humidityPct, sun: w.sun }))),
+      fromMs,
+      toMs,
+    ),
     underway,
     rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
   };
@@ -149,3 +153,9 @@ function underwayOf({ day, evidence, nowMs }: DayInput, fromMs: number, toMs: nu
 }
 
 const slotOf = (day: DayDoc, r: SeenRun): string | null => (r.fold.setup?.slot?.dayId === day.id ? r.fold.setup.slot.slot : null);
+
+/** The parts of spans that lie within the day: a break before it begins is none. */
+const within = (spans: readonly Span[], fromMs: number, toMs: number): Span[] =>
+  spans
+    .filter((b) => b.toMs > fromMs && b.fromMs < toMs)
+    .map((b) => ({ fromMs: Math.max(b.fromMs, fromMs), toMs: Math.min(b.toMs, toMs) }));

@@ -1,11 +1,13 @@
 /** Hands the user a file made here. */
-export function saveText(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+export function saveBlob(name: string, blob: Blob): void {
+  const url = URL.createObjectURL(blob);
   const link = document.createElement("a");
   link.href = url;
   link.download = name;
   link.click();
   URL.revokeObjectURL(url);
 }
+
+export const saveText = (name: string, type: string, text: string): void => saveBlob(name, new Blob([text], { type }));
 
 export const saveJson = (name: string, value: unknown): void => saveText(name, "application/json", JSON.stringify(value, null, 1));

@@ -7,10 +7,13 @@ import type { MarkKind } from "./markKind.ts";
 export interface GapBody {
   cause: GapCause;
   power: GapPower;
+  /** What the battery that came out still showed, %. */
+  batteryPct?: number | undefined;
 }
 export interface GapCorrection {
   cause?: GapCause | undefined;
   power?: GapPower | undefined;
+  batteryPct?: number | undefined;
 }
 
 const powerWords = (power: GapPower): string => (power === "on" ? "body on" : "powered off");
@@ -24,8 +27,10 @@ export const gap: MarkKind<GapBody, GapCorrection> = {
   corrects: {
     cause: { set: (body, cause) => (GAP_CAUSES.includes(cause) ? { ...body, cause } : null), words: (cause) => cause },
     power: replaced("power", powerWords),
+    batteryPct: replaced("batteryPct", (pct) => `old battery ${pct} %`),
   },
-  words: ({ cause, power }) => `gap: ${cause === "unknown" ? "cause not said" : cause}, ${powerWords(power)}`,
+  words: ({ cause, power, batteryPct }) =>
+    `gap: ${cause === "unknown" ? "cause not said" : cause}, ${powerWords(power)}${batteryPct === undefined ? "" : `, old battery ${batteryPct} %`}`,
   apply: (t, mark) => {
     t.resumedBy = null;
     const open = openGapOf(t);

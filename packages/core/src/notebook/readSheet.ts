@@ -4,6 +4,7 @@
 import type { TemperatureUnit } from "../format/index.ts";
 import { celsiusFromFahrenheit, echoDuration, parseDuration } from "../format/index.ts";
 import type { EndCause } from "../runs/index.ts";
+import { endWords } from "../runs/index.ts";
 import type { Column, NotebookRow } from "./columns.ts";
 import { COLUMNS } from "./columns.ts";
 import { calendarOf, msOf, parseMoment } from "./moment.ts";
@@ -205,7 +206,7 @@ function echoOf(run: NotedRun): string {
       (g) => `gap at ${echoDuration(g.afterMs)} for ${echoDuration(g.longMs)}, ${g.power === "on" ? "body on" : "powered off"}`,
     ),
     run.start.restMs === null ? null : `after ${echoDuration(run.start.restMs)} of rest`,
-    run.end === "unknown" ? "end not said" : run.end,
+    run.end === "unknown" ? "end not said" : endWords(run.end),
     run.follows === null ? null : "recovers from the run above",
     run.timeSaid ? null : "time of day not said",
   ];

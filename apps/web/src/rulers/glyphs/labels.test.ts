@@ -3,7 +3,7 @@ import { labelsMeet, ratedWords } from "./words.ts";
 
 describe("words on the ruler", () => {
   const limit = (at: number) => ({ at, label: "0:30:48" });
-  const rated = (at: number) => ({ at, label: "rated 0:45 at 23.0 °C" });
+  const rated = (at: number) => ({ at, label: "published 0:45 at 23.0 °C" });
   it("stand on outer sides, so that neighbours do not meet", () => {
     expect(labelsMeet(limit(300), rated(330), 900)).toBe(false);
     expect(labelsMeet(limit(300), rated(301), 900)).toBe(false);
@@ -16,9 +16,9 @@ describe("words on the ruler", () => {
     expect(labelsMeet(limit(20), rated(40), 900)).toBe(true);
   });
   it("name the rated temperature in the reader's unit, and drop it where it is narrow", () => {
-    expect(ratedWords({ limitSec: 2700, ambientC: 23 }, "C")).toBe("rated 0:45 at 23.0 °C");
-    expect(ratedWords({ limitSec: 2700, ambientC: 23 }, "F")).toBe("rated 0:45 at 73.4 °F");
-    expect(ratedWords({ limitSec: 2700, ambientC: 23 }, "F", true)).toBe("rated 0:45");
-    expect(ratedWords({ limitSec: 2700, ambientC: null }, "C")).toBe("rated 0:45");
+    expect(ratedWords({ limitSec: 2700, ambientC: 23 }, "C")).toBe("published 0:45 at 23.0 °C");
+    expect(ratedWords({ limitSec: 2700, ambientC: 23 }, "F")).toBe("published 0:45 at 73.4 °F");
+    expect(ratedWords({ limitSec: 2700, ambientC: 23 }, "F", true)).toBe("published 0:45");
+    expect(ratedWords({ limitSec: 2700, ambientC: null }, "C")).toBe("published 0:45");
   });
 });

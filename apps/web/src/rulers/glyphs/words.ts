@@ -11,10 +11,10 @@ export interface StatedTime {
   stated?: FigureStated | null | undefined;
 }
 
-/** "rated 0:45 at 23.0 °C"; on a narrow ruler without the temperature, which the answer beside it says. */
+/** "published 0:45 at 23.0 °C"; on a narrow ruler without the temperature, which the answer beside it says. */
 export function ratedWords(rated: StatedTime, unit: TemperatureUnit, narrow = false): string {
   const at = rated.ambientC === null || narrow ? "" : ` at ${formatTemperature(rated.ambientC, unit)}`;
-  return `rated ${rated.stated === "more than" ? "more than " : ""}${formatTick(rated.limitSec * 1000)}${at}`;
+  return `published ${rated.stated === "more than" ? "more than " : ""}${formatTick(rated.limitSec * 1000)}${at}`;
 }
 
 /** "0:45:00", "more than 0:45:00" or "no limit stated". */

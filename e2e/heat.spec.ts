@@ -97,7 +97,7 @@ test("1: three runs lean on the unit's scatter, and say so; struck out with a re
 test("2: why do runs differ: the price of sun, the start state that explains, what came together", async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "why", HOT, "Boathouse", "Plover B", "2.1"));
   await expect(page.getByText(/^Direct sun, together with a breeze, costs \d+ %, between \d+ and \d+\.$/)).toBeVisible();
-  await expect(page.getByText(/^Each tenth of the shutdown rise left in it at the start costs \d+ %/)).toBeVisible();
+  await expect(page.getByText(/^Each tenth of a shutdown's heat left in it at the start costs \d+ %/)).toBeVisible();
   await expect(page.getByText(/direct sun, a breeze always came together\. One run with only one of them/)).toBeVisible();
   // The short run of this cell is the one that still carried heat.
   const table = page.getByRole("region", { name: "Recorded with these runs" });
@@ -161,12 +161,12 @@ test("7: a rating that does not hold and one that does; why others' figures diff
   await expect(answer(page)).toHaveText(
     /^it does not hold: \d of \d runs that can speak ended by heat before it; at most \d+ % of runs reach it/,
   );
-  const theirs = page.getByRole("region", { name: "Outside figure 0:19:00" });
+  const theirs = page.getByRole("region", { name: "Another's published time 0:19:00" });
   await expect(theirs.getByText(/% of our typical 0:3\d:\d\d\./)).toBeVisible();
   await theirs.getByRole("button", { name: "The difference as a table" }).click();
   for (const cause of ["warm start", "ambient", "unexplained"])
     await expect(theirs.getByRole("cell", { name: cause, exact: true })).toBeVisible();
-  await expect(page.getByRole("region", { name: "Outside figure 0:55:00" }).getByText(/codec/).first()).toBeAttached();
+  await expect(page.getByRole("region", { name: "Another\'s published time 0:55:00" }).getByText(/codec/).first()).toBeAttached();
 });
 
 test("8: what ends it first, and the chance to hold a time typed as people write it", async ({ page, demo }) => {

@@ -61,6 +61,22 @@ test("pictures by day", async ({ page, demo }) => {
   await expect(page.getByText(/marks agree$/)).toBeVisible();
   await page.screenshot({ path: path.join(OUT, "files.png") });
   await take(page, `${demo.url}/data`, "data");
+  await page.goto(`${demo.url}/roll/notebook`);
+  const row = async (n: number, cells: Readonly<Record<string, string>>): Promise<void> => {
+    for (const [column, text] of Object.entries(cells)) await page.getByLabel(`${column}, row ${n}`).fill(text);
+  };
+  await row(1, {
+    "Date and time": "20 May 2031 9:40",
+    Unit: "Plover B",
+    Mode: "UHD 50 oversampled",
+    Condition: "Boathouse",
+    Ambient: "21",
+  });
+  await row(1, { "Start or rest": "cold", "Time to warning": "26 min", "Recorded time": "34:20", "Ended by": "heat" });
+  await row(2, { "Start or rest": "45 min", "Recorded time": "19 min", "Ended by": "heat", "Recovery of the row above": "yes" });
+  await row(3, { "Date and time": "21 May 2031 10:05", "Start or rest": "cold", "Time to warning": "40 min", "Recorded time": "35 min" });
+  await page.getByLabel("Date and time, row 4").focus();
+  await page.screenshot({ path: path.join(OUT, "notebook.png") });
   const cell = `?cell=${limit?.evidence[0]?.runId ?? ""}`;
   await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/lasts${cell}`, "heat");
   await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/why${cell}`, "heat-why");

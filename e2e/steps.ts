@@ -21,7 +21,7 @@ export async function startRehearsal(page: Page, url: string): Promise<string> {
   await page.goto(url);
   await tabTo(page, /Rehearse with a stand-in/);
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { name: "Rehearse a run" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Roll: rehearse a run" })).toBeVisible();
   // The specs step the clock themselves.
   await page.getByLabel("Its clock runs at").selectOption("1");
   await tabTo(page, /Start recording now/);

@@ -151,7 +151,7 @@ test("the console: time, strip and every mark key in view at once, at a desk and
   await expect(page.getByTestId("beneath")).toContainText("ended: tester stopped");
 });
 
-test("kit: add, edit, archive, undo; a bad value gets its sentence and nothing is lost", async ({ page, empty }) => {
+test("kit: add, edit, put away, undo; a bad value gets its sentence and nothing is lost", async ({ page, empty }) => {
   await page.goto(`${empty.url}/kit/models/new`);
   await page.getByLabel("Model name").fill("Dipper 2");
   await page.getByLabel("Sensor width").fill("400");
@@ -171,9 +171,9 @@ test("kit: add, edit, archive, undo; a bad value gets its sentence and nothing i
   await page.getByLabel("Clip limit").fill("0:30");
   await expect(page.getByText("reads as 30 min")).toBeVisible();
   await page.getByRole("button", { name: "Add this recording mode" }).click();
-  await section.getByRole("link", { name: /^add a figure/ }).click();
+  await section.getByRole("link", { name: /^add a published time/ }).click();
   await page.getByLabel("Time").fill("45 min");
-  await page.getByRole("button", { name: "Add this rated figure" }).click();
+  await page.getByRole("button", { name: "Add this published time" }).click();
   await expect(section.getByText("0:45:00 at 23.0 °C")).toBeVisible();
 
   await section.getByRole("link", { name: "Dipper A" }).click();
@@ -183,7 +183,7 @@ test("kit: add, edit, archive, undo; a bad value gets its sentence and nothing i
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(section.getByText("firmware 1.2")).toBeVisible();
   await section.getByRole("link", { name: "Dipper A" }).click();
-  await page.getByRole("button", { name: "Archive" }).click();
+  await page.getByRole("button", { name: "Put away" }).click();
   await expect(section.getByRole("link", { name: "Dipper A" })).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(section.getByRole("link", { name: "Dipper A" })).toBeVisible();

@@ -83,7 +83,7 @@ test("the first hour: from an empty bench to the first mark on record, by keyboa
   await page.getByLabel("Published times hold at").fill("23");
   await goTo(page.getByLabel("Name of the mode"));
   await press("Enter");
-  await expect(page.getByRole("heading", { name: "Start a run" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Roll: start a run" })).toBeVisible();
   // Nobody said anything of heat or air: nothing is prefilled.
   await expect(page.getByLabel("The body is")).toHaveValue("unknown");
   await expect(page.getByLabel("Ambient", { exact: false }).first()).toHaveValue("");
@@ -278,7 +278,7 @@ test("Heat's ten questions say what these runs say, and nothing else", async ({ 
   expect(await ask("Had it levelled off")).toBe("every counted run here ended by heat; nothing to level off.");
   // Only the heat at the start differs: the two recoveries, and the few seconds recorded live right after a shutdown.
   expect(await ask("Why runs differ")).toMatch(
-    /^each tenth of the shutdown rise left in it at the start costs \d+ %, between \d+ and \d+\.$/,
+    /^each tenth of a shutdown's heat left in it at the start costs \d+ %, between \d+ and \d+\.$/,
   );
   expect(await ask("Another temperature")).toMatch(/nothing can be said/);
   expect(await ask("Before and after")).toMatch(/no two sets of runs differ/);

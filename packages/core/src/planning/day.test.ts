@@ -56,6 +56,10 @@ describe("a day", () => {
       { slot: "s#2", unitId: "u1", cellId: "s", because: "the times of sun are full or too short", detail: "" },
     ]);
   });
+  it("says when no time of sun is said at all", () => {
+    const plan = planDay(request({ sun: [], wantedRuns: [wanted("s#1", "u1", { setup: setup({ condition: { sun: "direct" } }) })] }));
+    expect(plan.notPlaced).toMatchObject([{ slot: "s#1", because: "no time of sun is said for this day" }]);
+  });
   it("shares one card among two bodies, copying time included", () => {
     const stock = [card("only", 512, 1)];
     const plan = planDay(request({ units: [unit("u1"), unit("u2")], stock, wantedRuns: [wanted("a#1", "u1"), wanted("b#1", "u2")] }));

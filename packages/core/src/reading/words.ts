@@ -84,7 +84,7 @@ const CAUSE_WORDS: Readonly<Record<Cause, string>> = {
   "autofocus hunting": "hunting autofocus",
   "newer firmware": "the newer firmware",
   pauses: "a pause",
-  "start heat": "each tenth of the shutdown rise left in it at the start",
+  "start heat": "each tenth of a shutdown's heat left in it at the start",
   ambient: "each degree of ambient",
 };
 export const causeWords = (cause: Cause): string => CAUSE_WORDS[cause];

@@ -26,6 +26,16 @@ describe("the run after a rest", () => {
     });
     expect(start?.slot).toBeUndefined();
   });
+  it("carries ambient over as just that where nobody read it again, and never makes one up", () => {
+    const silent = foldRun([mark("start", 0, START), mark("end", 1800, { cause: "thermal shutdown" })]);
+    expect(followUpStart({ parentRunId: "p", parent: silent, kind: "recovery", nowMs: 0 })?.ambient).toEqual({
+      ...START.ambient,
+      basis: "as in the last run",
+    });
+    const unsaid = { ...START, ambient: { ...START.ambient, basis: "not recorded" as const } };
+    const unknown = foldRun([mark("start", 0, unsaid), mark("end", 1800, { cause: "thermal shutdown" })]);
+    expect(followUpStart({ parentRunId: "p", parent: unknown, kind: "recovery", nowMs: 0 })?.ambient.basis).toBe("not recorded");
+  });
   it("in a lighter mode when it is a fallback; none while the parent rolls", () => {
     const lighter = { ...START.mode, id: "mo9", name: "HD" };
     expect(followUpStart({ parentRunId: "p", parent, kind: "fallback", nowMs: 0, mode: lighter })?.mode.name).toBe("HD");

@@ -46,7 +46,7 @@ const WORDS: Readonly<Record<FindingCode, string>> = {
   "not-understood": "Not understood by this version; kept as it is.",
   "no-start": "There is no start mark for this run.",
   "details-missing": "Details are still missing: say what was read.",
-  "picture-missing": "A photo was marked and no picture was chosen. Choose it, or take the mark back.",
+  "picture-missing": "A photo was marked and no picture was chosen. Choose it, or undo the mark.",
 };
 
 /** The sentence shown with a finding. */

@@ -67,7 +67,7 @@ function candidates(finding: Finding, fold: RunFold, marks: readonly Mark[], uni
     case "after-end":
       return fold.end === null
         ? [takeBack(last)]
-        : [takeBack(last), { label: "The run went on: take the end back", kind: "undo", target: fold.end.markId }];
+        : [takeBack(last), { label: "The run went on: undo the end", kind: "undo", target: fold.end.markId }];
     case "future-time":
       return [correct(last, { atMs: last.madeAtMs }, "Set it to when it was pressed"), takeBack(last)];
     case "end-causes-differ":

@@ -126,9 +126,8 @@ function FirstSteps() {
         </Step>
       </ol>
       <p className="mt-4 max-w-2xl text-soft">
-        No camera at hand: <Link to="/roll?rehearse=1">rehearse with a stand-in</Link>; it rolls to its shutdown in about a minute. A
-        ready-made demo, a rowing league's test days, starts with <code className="num">npm start</code> without{" "}
-        <code className="num">--empty</code>.
+        No camera at hand: <Link to="/roll?rehearse=1">try a simulated one</Link>; it rolls to its shutdown in about a minute. A ready-made
+        demo, a rowing league's test days, starts with <code className="num">npm start</code> without <code className="num">--empty</code>.
       </p>
     </>
   );

@@ -135,9 +135,9 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
           {rev > 0 && (
             <Button
               disabled={isLoading}
-              onClick={() => void store({ ...doc, archived: !row.archived }, `${row.archived ? "Back in use" : "Archived"}: ${words}.`)}
+              onClick={() => void store({ ...doc, archived: !row.archived }, `${row.archived ? "Back in use" : "Put away"}: ${words}.`)}
             >
-              {row.archived ? "Bring back into use" : "Archive"}
+              {row.archived ? "Bring back into use" : "Put away"}
             </Button>
           )}
         </div>

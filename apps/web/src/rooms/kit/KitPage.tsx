@@ -34,7 +34,7 @@ function TheKit({ kit, archived, onArchived }: { kit: Kit; archived: boolean; on
       <PageHead title="Kit" sub="A unit is one body; limits belong to it. Every run keeps the kit as it was.">
         {anyArchived && (
           <label className="flex items-center gap-2">
-            <input type="checkbox" checked={archived} onChange={(e) => onArchived(e.target.checked)} /> Show archived
+            <input type="checkbox" checked={archived} onChange={(e) => onArchived(e.target.checked)} /> Show what is put away
           </label>
         )}
         <Add section={section} />
@@ -105,7 +105,7 @@ function ModelSection({ kit, model, archived }: { kit: Kit; model: Kit["models"]
           <Link to={`/kit/models/${model.id}`}>{model.name}</Link>
         </h2>
         <span className="num text-sm text-soft">
-          {model.sensorWidthMm} × {model.sensorHeightMm} mm, {model.megapixels} million pixels{model.archived && " · archived"}
+          {model.sensorWidthMm} × {model.sensorHeightMm} mm, {model.megapixels} million pixels{model.archived && " · put away"}
         </span>
       </div>
       <div className="mt-2 grid gap-x-10 gap-y-4 lg:grid-cols-[1fr_2.6fr]">
@@ -128,7 +128,7 @@ function UnitList({ units, modelId }: { units: Kit["units"]; modelId: string }) 
               {" "}
               {u.serialLabel && `${u.serialLabel} · `}firmware {u.firmware}
               {u.bench !== "real" && ` · stand-in, ${u.bench}`}
-              {u.archived && " · archived"}
+              {u.archived && " · put away"}
             </span>
             <span className="block text-sm">
               <Link to={`/heat/${u.id}`}>its runs</Link> · <Link to={`/roll?unit=${u.id}`}>start a run</Link>
@@ -153,7 +153,7 @@ function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["m
           <table className="w-full text-[0.95rem]">
             <thead>
               <tr className="text-left text-sm text-soft">
-                {["Mode", "Picture", "Codec", "Rated", ""].map((head) => (
+                {["Mode", "Picture", "Codec", "Published", ""].map((head) => (
                   <th key={head} scope="col" className="py-1 pr-4 font-normal">
                     {head || <span className="sr-only">Edit published times</span>}
                   </th>
@@ -165,7 +165,7 @@ function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["m
                 <tr key={m.id} className="hairline align-baseline">
                   <th scope="row" className="py-1.5 pr-4 text-left font-normal">
                     <Link to={`/kit/modes/${m.id}`}>{m.name}</Link>
-                    {m.archived && <span className="text-soft"> · archived</span>}
+                    {m.archived && <span className="text-soft"> · put away</span>}
                   </th>
                   <td className="num pr-4 text-sm">
                     {m.widthPx}×{m.heightPx} {Math.round((m.fpsNum / m.fpsDen) * 100) / 100}p
@@ -180,14 +180,16 @@ function ModeTable({ kit, modes, modelId, modelName }: { kit: Kit; modes: Kit["m
                       .filter((f) => f.modeId === m.id && !f.archived)
                       .map((f) => (
                         <Link key={f.id} to={`/kit/figures/${f.id}`} className="block">
+                          {f.kind === "outside" && <span className="font-text">another tester: </span>}
                           {statedWords(f)}
                           {f.ambientC !== null && ` at ${formatTemperature(f.ambientC, temperature)}`}
+                          {f.source !== "" && <span className="block max-w-56 truncate text-soft">{f.source}</span>}
                         </Link>
                       ))}
                   </td>
                   <td className="text-sm whitespace-nowrap">
                     <Link to={`/kit/figures/new?parent=${m.id}`}>
-                      add a figure<span className="sr-only">{` to ${m.name}`}</span>
+                      add a published time<span className="sr-only">{` to ${m.name}`}</span>
                     </Link>
                   </td>
                 </tr>

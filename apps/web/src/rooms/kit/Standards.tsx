@@ -17,7 +17,7 @@ export function Conditions({ kit, archived }: { kit: Kit; archived: boolean }) {
             <Link className="font-semibold" to={`/kit/conditions/${c.id}`}>
               {c.name}
             </Link>
-            {c.archived && <span className="text-soft"> · archived</span>}
+            {c.archived && <span className="text-soft"> · put away</span>}
             <span className="num ml-3 text-sm">{formatTemperatureRange(c.ambientC, c.toleranceC, temperature)}</span>
             <span className="block text-sm text-soft">
               {[
@@ -50,7 +50,7 @@ export function Protocols({ kit, archived }: { kit: Kit; archived: boolean }) {
             <Link className="font-semibold" to={`/kit/protocols/${p.id}`}>
               {p.name}
             </Link>
-            {p.archived && <span className="text-soft"> · archived</span>}
+            {p.archived && <span className="text-soft"> · put away</span>}
             <span className="block text-sm text-soft">
               {protocolWords(p)
                 .map(([what, words]) => `${what}: ${words}`)

@@ -52,7 +52,7 @@ export function Things({ kit, archived }: { kit: Kit; archived: boolean }) {
                   <span className="num text-soft">{`${i.count} ×`}</span>
                   <span>
                     <Link to={`/kit/items/${i.id}`}>{i.name}</Link>
-                    {i.archived && <span className="text-soft"> · archived</span>}
+                    {i.archived && <span className="text-soft"> · put away</span>}
                     <span className="block text-sm text-soft">
                       {specWords(i)}
                       {i.fits !== "" && ` · fits ${i.fits}`}

@@ -307,11 +307,11 @@ const FIELDS: Readonly<Record<Exclude<Editable, "items">, readonly FieldSpec[]>>
   figures: [
     {
       key: "kind",
-      label: "Whose time",
+      label: "Published by",
       kind: "choice",
       options: [
-        ["rated", "the maker's (rated)"],
-        ["outside", "another tester's"],
+        ["rated", "its maker"],
+        ["outside", "another tester"],
       ],
     },
     {

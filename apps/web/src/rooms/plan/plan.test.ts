@@ -160,6 +160,8 @@ describe("words", () => {
     expect(said([cut, block({ endKind: "clip limit", flags: [flag] })])).toBe(
       "2 runs will be ended by their cards or clip limits, not by heat.",
     );
+    // What may end before heat is told beside what will.
+    expect(said([cut, block({ flags: [flag] })])).toBe("One run will be ended by its card, not by heat; one more may be.");
     expect(said([block()], 2)).toBe("2 runs do not fit into this day.");
     expect(said([block({ warm: true })])).toBe("One run will start warm.");
     expect(said([block(), block()])).toBe("2 runs are planned, and heat can end every one.");

@@ -125,6 +125,8 @@ function aheadOf(kit: Kit, evidence: Evidence, setup: CellSetup, nowMs: number):
 }
 
 function ledgerWords(block: Block, constant: TimeConstant, lastMs: number | null, nowMs: number): string {
+  // Without a powered time on record a stand-in is cold; of a real body nothing is known.
+  if (lastMs === null && !block.setup.unit.simulated) return "Nothing on record tells how warm the body is: say its start state yourself.";
   const percent = Math.ceil(block.heatAtStart * 100 - 1e-9);
   const since = lastMs === null ? "no powered time on record" : `last powered ${formatSpan(Math.max(0, nowMs - lastMs))} ago`;
   const left = percent === 0 ? "the body is cold" : `${percent} % of the heat of a shutdown is left in the body`;

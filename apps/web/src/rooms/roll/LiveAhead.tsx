@@ -67,9 +67,14 @@ function marksOf(run: WatchedRun, setup: StartBody, known: Known, nowMs: number)
 }
 
 function bandWords(range: Extract<Known["heat"], { ok: true }>["range"]): string {
-  const from =
-    range.by === "seen" && range.n === 1 ? range.basisWords : `${range.basisWords}, ${range.n === 1 ? "one run" : `${range.n} runs`}`;
-  return `${range.by === "estimate" ? "8 of 10 runs end at" : range.n === 1 ? "earlier" : "earlier runs"} ${rangeText(range)}${from === "" ? "" : ` (${from})`}`;
+  const { by, n, basis, basisWords } = range;
+  // Of the same mode and condition nothing needs saying but how many; a nearest one, or a warm start, is named.
+  const from = [
+    ...(basis === "this cell" && !basisWords.includes(" less ") ? [] : [basisWords]),
+    ...(by === "seen" && n === 1 ? [] : [n === 1 ? "one run" : `${n} runs`]),
+  ].join(", ");
+  const who = by === "estimate" ? "8 of 10 runs end at" : n === 1 ? "an earlier run" : "earlier runs";
+  return `${who} ${rangeText(range)}${from === "" ? "" : ` (${from})`}`;
 }
 
 function readingsOf(run: WatchedRun, channel: string, key: keyof ReadingValues): ChannelReading[] {

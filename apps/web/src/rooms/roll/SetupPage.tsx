@@ -50,7 +50,7 @@ function SetupForm({ kit }: { kit: Kit }) {
   const s = useWatch({ control: form.control, compute: (values: Setup) => values });
   const unit = kit.units.find((u) => u.id === s.unitId);
   const condition = conditionOf(kit, s, temperature);
-  const title = unit?.bench === "rehearsal" ? "Rehearse a run" : "Start a run";
+  const title = unit?.bench === "rehearsal" ? "Roll: rehearse a run" : "Roll: start a run";
   return (
     // A run starts by its button alone: Enter in a field must not set the clock going.
     <form onSubmit={(event) => event.preventDefault()} noValidate>

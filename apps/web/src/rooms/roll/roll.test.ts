@@ -31,6 +31,14 @@ describe("the keys", () => {
       expect(choices.length).toBeGreaterThanOrEqual(4);
       expect(choices.filter((c) => c.chosen)).toHaveLength(m.kind === "gap" ? 1 : 0);
     }
+    // A swap asks first whether the body was off, and takes what the old battery showed.
+    const swap = mark("gap", 1, { cause: "battery swap", power: "on" });
+    expect(choicesOf(swap)[0]).toMatchObject({
+      ask: "Was the body off?",
+      choices: [{ words: "powered off" }, { words: "body on", chosen: true }],
+    });
+    expect(valuesOf(swap).map((v) => v.key)).toEqual(["batteryPct"]);
+    expect(valuesOf(mark("gap", 1, { cause: "card swap", power: "on" }))).toEqual([]);
     const hot = choicesOf(mark("end", 1, { cause: "tester stopped", becauseHot: true }))
       .flatMap((g) => g.choices)
       .filter((c) => c.chosen);

@@ -3,7 +3,11 @@ import type { Room } from "../../app/room.ts";
 export const roll: Room = {
   nav: { to: "/roll", name: "Roll" },
   routes: [
-    { path: "roll", handle: { title: "Start a run" }, lazy: async () => ({ Component: (await import("./SetupPage.tsx")).SetupPage }) },
+    {
+      path: "roll",
+      handle: { title: "Roll: start a run" },
+      lazy: async () => ({ Component: (await import("./SetupPage.tsx")).SetupPage }),
+    },
     {
       path: "roll/late",
       handle: { title: "Enter a run late" },

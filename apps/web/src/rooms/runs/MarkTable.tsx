@@ -83,7 +83,7 @@ function TimeEdit({ run, mark, clock, onDone }: { run: SeenRun; mark: Mark; cloc
       <Button type="submit" disabled={!reading.ok}>
         Store
       </Button>
-      <Button onClick={() => void press("undo", {}, { target: mark.id }).then(onDone)}>Take this mark back</Button>
+      <Button onClick={() => void press("undo", {}, { target: mark.id }).then(onDone)}>Undo this mark</Button>
     </form>
   );
 }

@@ -48,7 +48,7 @@ export function Proposals({ run, seen, clips, unit, convention, clock }: Proposa
         <strong>
           {seen.clock.unwitnessed.length === 0
             ? "The files and the marks agree; nothing to take over."
-            : "The files propose nothing. What they do not show, only you can settle: correct the mark, or take it back."}
+            : "The files propose nothing. What they do not show, only you can settle: correct the mark, or undo it."}
         </strong>
         {unit !== null && <KeepOnly unit={unit} keep={() => keep(unit, { ...convention, offsetMs: seen.clock.offsetMs })} />}
       </p>

@@ -23,7 +23,7 @@ export const statedWords = ({ limitSec, stated }: Pick<Figure, "limitSec" | "sta
 
 /** "another tester's 0:19 at 27.0 °C". */
 export const outsideWords = (figure: StatedTime, unit: TemperatureUnit): string =>
-  ratedWords(figure, unit).replace(/^rated/, "another tester's");
+  ratedWords(figure, unit).replace(/^published/, "another tester's");
 
 /** Whether the words of a limit and a rating would meet: about 8 px a letter, on the sides they are drawn. */
 export function labelsMeet(limit: { at: number; label: string }, rated: { at: number; label: string }, widthPx: number): boolean {

@@ -14,6 +14,8 @@ import type { Answerable } from "./ask.ts";
 
 export function Rating(a: Answerable) {
   const { full, runs } = a;
+  const { temperature } = useSettings();
+  const apart = temperature === "C" ? "3 °C" : "5.4 °F";
   const rated = full.figures.filter((f) => f.figure.kind === "rated");
   const outside = full.figures.filter((f) => f.figure.kind === "outside");
   const first = rated[0];
@@ -41,7 +43,7 @@ export function Rating(a: Answerable) {
               what={`the rating (${statedWords(f.figure)})`}
               runIds={[...f.check.fellShort, ...f.check.outlasted]}
               runs={runs}
-              method="A run speaks when it outlasted the rated time in a room not more than 3 °C cooler, or ended by heat before it in a room not more than 3 °C warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the runs in its condition. Where no limit is stated, runs that heat ended in a room not more than 3 °C warmer and out of direct sun are told, and no share is claimed."
+              method={`A run speaks when it outlasted the published time in a room not more than ${apart} cooler, or ended by heat before it in a room not more than ${apart} warmer and out of direct sun. What a battery, a card or the tester ended before it says nothing. Shares by Clopper and Pearson, one-sided; the limit is the dependable limit of the runs in its condition. Where no limit is stated, runs that heat ended in a room not more than ${apart} warmer and out of direct sun are told, and no share is claimed.`}
             />
           ),
       )}

@@ -125,7 +125,7 @@ function Sheet({ kit }: { kit: Kit }) {
     <>
       <PageHead
         title="Enter a notebook"
-        sub="One row a run. What is left empty is said by the row above, or not recorded. Paste rows from a spreadsheet into any cell."
+        sub="One row a run. What is left empty is said by the row above, or not recorded. Paste rows from a spreadsheet anywhere into the table."
       >
         <FileButton onText={(text) => take(text, firstFree(rows), "date")} />
         <Button

@@ -36,7 +36,7 @@ test("pictures by day", async ({ page, demo }) => {
   await face(page, "day");
   const runs = (await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json())) as unknown as {
     run: { id: string; status: string };
-    marks: { mark: { body: { condition?: { name: string } } } }[];
+    marks: { mark: { body: { condition?: { name: string }; mode?: { name: string } } } }[];
   }[];
   const { limits } = (await (await page.request.get(`${demo.url}/api/limits`)).json()) as {
     limits: { id: string; unitId: string; evidence: { runId: string }[] }[];
@@ -81,7 +81,10 @@ test("pictures by day", async ({ page, demo }) => {
   await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/lasts${cell}`, "heat");
   await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/why${cell}`, "heat-why");
   await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/temperature${cell}`, "heat-temperature");
-  const hot = runs.find((r) => r.marks.some((m) => m.mark.body.condition?.name === "Boathouse, hot afternoon"))?.run.id ?? "";
+  const hot =
+    runs.find((r) =>
+      r.marks.some((m) => m.mark.body.condition?.name === "Boathouse, hot afternoon" && m.mark.body.mode?.name === "UHD 50 oversampled"),
+    )?.run.id ?? "";
   await heat(page, `${demo.url}/heat/${limit?.unitId ?? ""}/recovery?cell=${hot}`, "heat-recovery");
   await take(page, `${demo.url}/limits/${limit?.id ?? ""}`, "limit");
   expect(runs.length).toBeGreaterThan(30);

@@ -18,7 +18,7 @@ import { LimitMark } from "../../rulers/glyphs/FigureMarks.tsx";
 import { MinutesRuler } from "../../rulers/axis/MinutesRuler.tsx";
 import { Strip } from "../../rulers/strips/Strip.tsx";
 import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
-import { basisWords, endpointWords, isAssumed, limitSentence, methodTitle } from "./words.ts";
+import { becauseWords, basisWords, endpointWords, isAssumed, limitSentence, methodTitle } from "./words.ts";
 
 export function LimitPage() {
   const { limitId } = useParams();
@@ -152,7 +152,7 @@ function Evidence({ limit }: { limit: Limit }) {
               {e.event === 1 ? "" : "≥ "}
               {formatHms(e.timeMs.lo)}
             </td>
-            <td>{e.because}</td>
+            <td>{becauseWords(e.because)}</td>
             <td className="num text-soft">{e.runId.slice(-8)}</td>
           </tr>
         ))}
@@ -188,7 +188,7 @@ function Conditions({ limit }: { limit: Limit }) {
       <Fact
         label="protocol"
         value={limit.protocolName}
-        note={`start fully cooled; ${limit.leftOut.length === 1 ? "1 run" : `${limit.leftOut.length} runs`} left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => l.because))].join(", ")}` : ""}`}
+        note={`start fully cooled; ${limit.leftOut.length === 1 ? "1 run" : `${limit.leftOut.length} runs`} left out${limit.leftOut.length > 0 ? `: ${[...new Set(limit.leftOut.map((l) => becauseWords(l.because)))].join(", ")}` : ""}`}
       />
     </dl>
   );

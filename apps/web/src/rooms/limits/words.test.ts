@@ -2,7 +2,7 @@
 
 import type { Limit } from "@keep-rolling/contract/limits";
 import { describe, expect, it } from "vitest";
-import { basisWords, limitSentence, methodTitle } from "./words.ts";
+import { becauseWords, basisWords, limitSentence, methodTitle } from "./words.ts";
 
 const limit = (more: Partial<Limit>): Limit =>
   ({ valueMs: 1_847_000, share: 0.9, confidence: 0.9, events: 5, endpoint: "shutdown", ...more }) as Limit;
@@ -31,6 +31,17 @@ describe("a limit in one sentence", () => {
     const words = limitSentence(limit({ basis: basis({ rung: "assumed", by: "assumed", sd: 0.1 }) }));
     expect(words).toBe("at least 0:30:47 in 90 % of runs, if runs scatter by 10 % (assumed, no confidence claimed)");
     expect(words).not.toContain("sure");
+  });
+});
+
+describe("why a run counts", () => {
+  it("is said in the words of the interface, whatever the record calls it", () => {
+    expect(["thermal shutdown", "unknown", "struck out", "card full"].map(becauseWords)).toEqual([
+      "heat shutdown",
+      "cause not said",
+      "left out by hand",
+      "card full",
+    ]);
   });
 });
 

@@ -48,3 +48,11 @@ export function basisWords(basis: Basis, version: number): string {
     }[basis.by] ?? basis.by;
   return `${how}, version ${version}; ${scatter}${basis.rung === "assumed" ? " assumed" : ""}, from ${from}`;
 }
+
+/** Why a run counts as it does, as people say it; the record keeps its own words. */
+export const becauseWords = (because: string): string => RECORD_WORDS[because] ?? because;
+const RECORD_WORDS: Readonly<Record<string, string>> = {
+  "thermal shutdown": "heat shutdown",
+  unknown: "cause not said",
+  "struck out": "left out by hand",
+};

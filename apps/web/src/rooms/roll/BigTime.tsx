@@ -4,15 +4,15 @@ import type { RunFold } from "@keep-rolling/core/runs";
 import { summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 
-/** The recorded time, the largest thing on the screen; elapsed and gaps beneath it in words. It alone is drawn ten times a second. */
-export function BigTime({ fold, clock }: { fold: RunFold; clock: Clock }) {
+/** The recorded time, the largest thing on the screen; elapsed and gaps in words beneath. It alone is drawn ten times a second. `beside`: other units share the screen. */
+export function BigTime({ fold, clock, beside = false }: { fold: RunFold; clock: Clock; beside?: boolean }) {
   const nowMs = useBenchNow(clock, 100);
   const times = summarise(fold, nowMs);
   const recordedMs = fold.end === null ? times.recordedMs.hi : times.recordedMs.lo;
   return (
     <section aria-label="Recorded time" className="bg-ground max-sm:sticky max-sm:top-0 max-sm:z-10">
       <p
-        className={`num text-[min(23.2vw,6.2rem)] leading-none font-semibold tracking-[-0.06em] sm:text-[clamp(6.2rem,12.6vw,12rem)] ${fold.state === "rolling" ? "" : "text-soft"}`}
+        className={`num text-[min(23.2vw,6.2rem)] leading-none font-semibold tracking-[-0.06em] ${beside ? "sm:text-[clamp(6.2rem,8.6vw,9rem)]" : "sm:text-[clamp(6.2rem,12.6vw,12rem)]"} ${fold.state === "rolling" ? "" : "text-soft"}`}
         data-testid="recorded"
         data-ms={recordedMs}
         data-now={nowMs}

@@ -162,7 +162,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
       )}
       <div className="grid gap-x-8 gap-y-2 max-sm:contents lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <div className="space-y-2 max-sm:contents">
-          <BigTime fold={fold} clock={clock} />
+          <BigTime fold={fold} clock={clock} beside={places.length > 1} />
           <States fold={fold} nowMs={nowMs} />
         </div>
         <Facts run={run} nowMs={nowMs} />

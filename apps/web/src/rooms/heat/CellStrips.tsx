@@ -85,7 +85,7 @@ export function CellStrips({ cells, bounds, chosenKey, endpoint, onChoose }: Pro
         <Publish stack={stack} name={`${chosen.setup.unit.name} ${nameOf(chosen)}`} caption={captionOf(chosen, bounds, endpoint)} />
       )}
       {shown.length > 0 && (
-        <ul aria-label="Other modes and conditions" className="border-b border-rule">
+        <ul aria-label="Other modes and conditions" className="no-print border-b border-rule">
           {shown.map((cell) => (
             <li key={cell.key} className="hairline">
               <CellLine

@@ -24,12 +24,13 @@ export function BodyPage() {
   const { data: kit, error, refetch } = kitApi.useKitQuery();
   if (kit === undefined)
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
-  return <BodyForm kit={kit} />;
+  return <BodyForm kit={kit} readKit={refetch} />;
 }
 
 type Form = UseFormReturn<Body>;
 
-function BodyForm({ kit }: { kit: Kit }) {
+/** `readKit`: resolves once the kit is read anew. */
+function BodyForm({ kit, readKit }: { kit: Kit; readKit: () => PromiseLike<unknown> }) {
   const { temperature } = useSettings();
   const navigate = useNavigate();
   const [take, { isLoading }] = kitRoomApi.useTakeKitFileMutation();
@@ -45,6 +46,8 @@ function BodyForm({ kit }: { kit: Kit }) {
     const done = await take({ bundle: bundleOf(b, atC), store: true });
     if (done.error !== undefined) return setTrouble(`Not added. ${sentenceOf(done.error)}`);
     draft.forget();
+    // The set-up must know the new body when it opens.
+    await readKit();
     await navigate(`/roll?unit=${b.ids.unit}`);
   };
   return (

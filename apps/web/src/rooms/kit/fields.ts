@@ -69,8 +69,8 @@ export interface FieldSpec {
   optional?: boolean;
   /** Where it lies in the document; its key unless said. */
   at?: readonly string[];
-  /** Stored is this many times what is typed. */
-  scale?: number;
+  /** Of a duration: what one of the stored unit is in ms; a second unless said. */
+  per?: number;
   /** For "one of a list": which one. */
   member?: string;
 }
@@ -132,7 +132,14 @@ const CONDITION: readonly FieldSpec[] = [
   { key: "humidityPct", label: "Humidity", unit: "%", kind: "number", at: ["settings", "humidityPct"], optional: true },
   { key: "support", label: "Support", kind: "text", at: ["settings", "support"], hint: "Tripod, rig, in the hand.", optional: true },
   { key: "finder", label: "Finder", kind: "choice", options: same(FINDERS), at: ["settings", "finder"] },
-  { key: "displayTimeoutSec", label: "Display time-out", unit: "s", kind: "number", at: ["settings", "displayTimeoutSec"], optional: true },
+  {
+    key: "displayTimeoutSec",
+    label: "Display time-out",
+    kind: "duration",
+    per: 1000,
+    at: ["settings", "displayTimeoutSec"],
+    optional: true,
+  },
   { key: "autofocus", label: "Autofocus", kind: "choice", options: same(AUTOFOCUS_LOADS), at: ["settings", "autofocus"] },
   { key: "profile", label: "Picture profile", kind: "text", at: ["settings", "profile"], optional: true },
   { key: "sharpening", label: "In-camera sharpening", kind: "text", at: ["settings", "sharpening"], optional: true },
@@ -150,7 +157,7 @@ const PROTOCOL: readonly FieldSpec[] = [
     options: pair(["strict", "ends the record"], ["lenient", "is ignored"]),
     at: ["continuity", "poweredOff"],
   },
-  { key: "bridge", label: "Body-on gaps bridged, in all", unit: "s", kind: "number", at: ["continuity", "bridgeBodyOnMs"], scale: 1000 },
+  { key: "bridge", label: "Body-on gaps bridged, in all", kind: "duration", per: 1, at: ["continuity", "bridgeBodyOnMs"] },
   {
     key: "onWarning",
     label: "At a warning",
@@ -167,8 +174,8 @@ const PROTOCOL: readonly FieldSpec[] = [
   {
     key: "restMin",
     label: "The fixed rest",
-    unit: "min",
-    kind: "number",
+    kind: "duration",
+    per: 60_000,
     at: ["schools", "coolDown", "restMin"],
     hint: "Only for a fixed rest.",
     optional: true,
@@ -176,16 +183,16 @@ const PROTOCOL: readonly FieldSpec[] = [
   {
     key: "tauMin",
     label: "Time constant of the body",
-    unit: "min",
-    kind: "number",
+    kind: "duration",
+    per: 60_000,
     at: ["schools", "tauMin"],
     hint: "How slowly it cools. A default until a log fits it; printed with every plan.",
   },
   {
     key: "stopAfterMin",
     label: "The tester stops after",
-    unit: "min",
-    kind: "number",
+    kind: "duration",
+    per: 60_000,
     at: ["schools", "stopAfterMin"],
     hint: "Empty: never.",
     optional: true,
@@ -197,8 +204,8 @@ const PROTOCOL: readonly FieldSpec[] = [
     options: pair(["none", "none planned"], ["as needed", "planned as needed"]),
     at: ["schools", "swaps"],
   },
-  { key: "checkpointSec", label: "A checkpoint every", unit: "s", kind: "number" },
-  { key: "checkpointAfterWarningSec", label: "After the first warning every", unit: "s", kind: "number" },
+  { key: "checkpointSec", label: "A checkpoint every", kind: "duration", per: 1000 },
+  { key: "checkpointAfterWarningSec", label: "After the first warning every", kind: "duration", per: 1000 },
 ];
 
 const FITS: FieldSpec = {
@@ -234,7 +241,7 @@ const ITEM: Readonly<Record<ItemKind, readonly FieldSpec[]>> = {
   battery: [
     FITS,
     spec("wh", "Energy", { unit: "Wh" }),
-    spec("chargeMin", "A full charge takes", { unit: "min", optional: true, hint: "Empty: not charged during the day." }),
+    spec("chargeMin", "A full charge takes", { kind: "duration", per: 60_000, optional: true, hint: "Empty: not charged during the day." }),
   ],
   "power supply": [FITS, spec("watts", "Gives", { unit: "W" })],
   recorder: MEDIUM,

@@ -133,13 +133,20 @@ export function toText(field: FieldSpec, value: unknown, unit: TemperatureUnit):
   if (field.kind === "one of a list") return Array.isArray(value) && value.includes(field.member) ? "yes" : "no";
   if (field.kind === "list") return Array.isArray(value) ? value.map((v) => (v === "" ? "-" : String(v))).join(", ") : "";
   if (value === null || value === undefined) return "";
-  if (field.kind === "duration") return formatHms(Number(value) * 1000);
+  if (field.kind === "duration") return durationText(field, Number(value));
   if (field.kind === "frame rate") return rateText(value);
   if (field.kind === "temperature") return tenths(unit === "C" ? Number(value) : fahrenheitFromCelsius(Number(value)));
   if (field.kind === "temperature span") return tenths(unit === "C" ? Number(value) : fahrenheitSpan(Number(value)));
-  if (field.scale !== undefined) return String(Number(value) / field.scale);
   return typeof value === "string" || typeof value === "number" ? String(value) : "";
 }
+
+const perOf = ({ per }: FieldSpec): number => per ?? 1000;
+/** Long times as h:mm:ss, short ones in words; both are read back. */
+const durationText = (field: FieldSpec, value: number): string =>
+  field.per === undefined ? formatHms(value * 1000) : echoDuration(value * perOf(field));
+/** Short times in two parts are minutes and seconds. */
+const readDuration = (field: FieldSpec, text: string): ReturnType<typeof parseDuration> =>
+  parseDuration(text, field.per === undefined ? "h:mm" : "m:ss");
 
 function rateText(value: unknown): string {
   const { fpsNum, fpsDen } = value as { fpsNum: number; fpsDen: number };
@@ -161,20 +168,20 @@ export function fromText(field: FieldSpec, text: string, unit: TemperatureUnit, 
   if (field.kind === "frame rate") return parseFrameRate(text) ?? undefined;
   if (text.trim() === "") return field.optional === true ? null : undefined;
   if (field.kind === "duration") {
-    const reading = parseDuration(text);
-    return reading.ok ? Math.round(reading.ms / 1000) : undefined;
+    const reading = readDuration(field, text);
+    return reading.ok ? Math.round((100 * reading.ms) / perOf(field)) / 100 : undefined;
   }
   const number = Number(text.replace(",", "."));
   if (!Number.isFinite(number)) return undefined;
   if (field.kind === "temperature" && unit === "F") return Math.round(celsiusFromFahrenheit(number) * 100) / 100;
   if (field.kind === "temperature span" && unit === "F") return Math.round((number / fahrenheitSpan(1)) * 100) / 100;
-  return field.scale === undefined ? number : Math.round(number * field.scale);
+  return number;
 }
 
 /** A typed time is ambiguous, so it is echoed in words. */
 export function echoOf(field: FieldSpec, text: string): string | undefined {
   if (field.kind !== "duration" || text.trim() === "") return undefined;
-  const reading = parseDuration(text);
+  const reading = readDuration(field, text);
   return reading.ok ? `reads as ${echoDuration(reading.ms)}` : "write it as 1:07 (hours and minutes), 0:45:00 or 45 min";
 }
 

@@ -165,7 +165,7 @@ function LiveConsole({ run, clock }: { run: WatchedRun; clock: Clock }) {
           <BigTime fold={fold} clock={clock} beside={places.length > 1} />
           <States fold={fold} nowMs={nowMs} />
         </div>
-        <Facts run={run} nowMs={nowMs} />
+        <Facts run={run} nowMs={nowMs} beside={places.length > 1} />
       </div>
       <LiveStrip run={run} nowMs={nowMs} />
       {details}

@@ -5,7 +5,8 @@ import { useSettings } from "../../shared/settings/settings.ts";
 import { Fact } from "../../shared/ui/parts.tsx";
 import { lastValue } from "./lastValue.ts";
 
-export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; nowMs: number }) {
+/** `beside`: other units share the screen, so that each fact takes one line. */
+export function Facts({ run, nowMs, beside = false }: { run: Parameters<typeof lastValue>[0]; nowMs: number; beside?: boolean }) {
   const { temperature } = useSettings();
   const { fold } = run;
   const startMs = fold.startMs ?? 0;
@@ -23,7 +24,7 @@ export function Facts({ run, nowMs }: { run: Parameters<typeof lastValue>[0]; no
       <p className="mt-1 text-soft sm:hidden">
         {shortFacts(gauge?.value ?? null, warning === undefined, battery?.value ?? null, card?.value ?? null)}
       </p>
-      <dl className="hidden self-start border-b border-rule sm:block">
+      <dl className={`hidden self-start border-b border-rule sm:block ${beside ? "[&_dd]:flex [&_dd]:items-baseline [&_dd]:gap-3" : ""}`}>
         <Fact
           label="heat"
           value={gauge === null ? "–" : `${gauge.value} of 10`}

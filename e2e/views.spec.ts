@@ -53,6 +53,8 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
       "/kit?of=file",
       "/kit/protocols/new",
       "/kit/compare",
+      "/kit/add",
+      "/roll/notebook",
       "/plan",
       "/plan/days/new",
       `/plan/days/${ids.day}`,

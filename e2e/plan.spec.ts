@@ -242,6 +242,7 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
   await page.getByRole("link", { name: /^Start Practice body at/ }).click();
   await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
   await expect(page.getByText(/By our estimate the body is cold, no powered time on record/)).toBeVisible();
+  await page.getByLabel("Its clock runs at").selectOption("1");
   await page.getByRole("button", { name: "Start recording now" }).click();
   await expect(page.getByTestId("recorded")).toBeVisible();
   await skip(page, 900);

@@ -120,7 +120,7 @@ function endOf(fold: RunFold, cutOff: CutOff, toBench: (ms: number) => number): 
   if (narrowed.loMs > narrowed.hiMs || (narrowed.loMs === end.loMs && narrowed.hiMs === end.hiMs)) return [];
   return [
     {
-      key: `bound ${end.markId}`,
+      key: `narrowed ${end.markId}`,
       kind: "correction",
       target: end.markId,
       what: "end",

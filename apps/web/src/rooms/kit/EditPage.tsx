@@ -83,10 +83,11 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const draft = useFormDraft(form, `${entity} ${openedRev === 0 ? `new ${newOf(row)}` : row.id}`, openedRev);
   const words = rev === 0 ? `New ${oneOf(entity, row)}` : nameOf(row, entity);
 
-  const store = async (next: typeof doc, said: string): Promise<void> => {
+  /** `typed`: what stands in the form is saved with it, so that nothing is left to keep. */
+  const store = async (next: typeof doc, said: string, typed: boolean): Promise<void> => {
     const saved = await save({ entity, doc: next, rev });
     if (saved.error !== undefined) return showFields(saved.error);
-    draft.forget();
+    if (typed) draft.forget();
     dispatch(noticed({ text: said, undo: { entity, doc: rev === 0 ? { ...next, archived: true } : doc, rev: saved.data.rev } }));
     // Whoever has gone to another room meanwhile is not fetched back.
     if (here.current) await navigate(backTo(entity));
@@ -108,7 +109,7 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
       );
       return;
     }
-    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${nameOf(next, entity)}.`);
+    await store(next, `${rev === 0 ? "Added" : "Saved"}: ${nameOf(next, entity)}.`, true);
   });
   return (
     <>
@@ -135,7 +136,9 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
           {rev > 0 && (
             <Button
               disabled={isLoading}
-              onClick={() => void store({ ...doc, archived: !row.archived }, `${row.archived ? "Back in use" : "Put away"}: ${words}.`)}
+              onClick={() =>
+                void store({ ...doc, archived: !row.archived }, `${row.archived ? "Back in use" : "Put away"}: ${words}.`, false)
+              }
             >
               {row.archived ? "Bring back into use" : "Put away"}
             </Button>

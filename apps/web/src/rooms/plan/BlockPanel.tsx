@@ -132,7 +132,7 @@ function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
       <summary className="cursor-pointer underline decoration-rule2">What these numbers stand on</summary>
       <dl className="mt-1 space-y-1">
         <div>
-          <dt className="font-semibold">How long: shortest to longest counted run, nothing scaled</dt>
+          <dt className="font-semibold">How long: where earlier runs ended by heat, or what they outlasted; nothing scaled</dt>
           <dd className="flex flex-wrap gap-x-4">
             {range === null ? "no earlier run; two hours are kept free" : range.basisWords}
             {range?.runIds.map((id) => (

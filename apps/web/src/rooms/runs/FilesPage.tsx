@@ -143,7 +143,7 @@ function Mode({ run, arranged }: { run: SeenRun; arranged: Arranged }) {
   if (wrong.length === 0 || mode === undefined || read === undefined) return null;
   return (
     <Note tone="alert">
-      {`The files contradict the mode ${mode.name} in ${wrong.join(" and ")}: they are ${read.widthPx}×${read.heightPx} at ${Math.round((100 * read.fpsNum) / read.fpsDen) / 100} frames, ${read.codec.split(".")[0] ?? ""}, ${Math.round(read.mbps * 10) / 10} Mbit/s. If the camera was set otherwise than meant, strike this run out and enter it late from its files.`}
+      {`The files contradict the mode ${mode.name} in ${wrong.join(" and ")}: they are ${read.widthPx}×${read.heightPx} at ${Math.round((100 * read.fpsNum) / read.fpsDen) / 100} frames, ${read.codec.split(".")[0] ?? ""}, ${Math.round(read.mbps * 10) / 10} Mbit/s. If the camera was set otherwise than meant, leave this run out and enter it late from its files.`}
     </Note>
   );
 }

@@ -1,7 +1,7 @@
 // Striking a run out of the statements, with a reason, and taking that back. The run itself stays.
 
 import { recordApi } from "../../record/api.ts";
-import { useState } from "react";
+import { useKeptState } from "../drafts/useKeptState.ts";
 import { sentenceOf } from "../api/api.ts";
 import { TextField } from "./fields.tsx";
 import { Button, Note } from "./parts.tsx";
@@ -9,7 +9,8 @@ import { Button, Note } from "./parts.tsx";
 export function StrikeOut({ runId, struck }: { runId: string; struck: string | null }) {
   const [strike, striking] = recordApi.useStrikeMutation();
   const [unstrike, unstriking] = recordApi.useUnstrikeMutation();
-  const [reason, setReason] = useState("");
+  // A reason half typed is there again after a reload.
+  const [{ reason }, keep, forget] = useKeptState(`leave out ${runId}`, { reason: "" });
   const error = striking.error ?? unstriking.error;
   return (
     <section aria-label="Leave out" className="space-y-2">
@@ -18,10 +19,14 @@ export function StrikeOut({ runId, struck }: { runId: string; struck: string | n
           className="flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            void strike({ runId, reason });
+            void strike({ runId, reason }).then(({ error: refused }) => refused === undefined && forget());
           }}
         >
-          <TextField label="Leave this run out, because" value={reason} onChange={(event) => setReason(event.target.value)} />
+          <TextField
+            label="Leave this run out, because"
+            value={reason}
+            onChange={(event) => keep(() => ({ reason: event.target.value }))}
+          />
           <Button type="submit" disabled={reason.trim().length < 3}>
             Leave out
           </Button>

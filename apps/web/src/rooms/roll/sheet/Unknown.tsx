@@ -5,6 +5,7 @@ import { AIRS, MODE_PRESETS, POWERS, presetMode, SCREENS, SUNS } from "@keep-rol
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { sentenceOf } from "../../../shared/api/api.ts";
+import { useKeptState } from "../../../shared/drafts/useKeptState.ts";
 import { kitApi } from "../../../shared/kit/api.ts";
 import { SelectField, TextField, wordsOf } from "../../../shared/ui/fields.tsx";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
@@ -85,7 +86,8 @@ function UnknownMode({ kit, s, onMap }: OneProps) {
 }
 
 function UnknownCondition({ kit, s, onMap }: OneProps) {
-  const [c, set] = useState({ ambient: "", sun: "", air: "", screen: "", power: "" });
+  const [c, keep, forget] = useKeptState(`new condition ${s.name}`, { ambient: "", sun: "", air: "", screen: "", power: "" });
+  const set = (next: typeof c): void => keep(() => next);
   const { make, trouble } = useMaking();
   const ambientC = Number(c.ambient.replace(",", "."));
   const whole = c.ambient.trim() !== "" && Number.isFinite(ambientC) && [c.sun, c.air, c.screen, c.power].every((v) => v !== "");
@@ -125,7 +127,7 @@ function UnknownCondition({ kit, s, onMap }: OneProps) {
             screen: c.screen,
             power: c.power,
             powerOffSetting: "normal",
-          })
+          }).then((made) => made && forget())
         }
       >
         Make it
@@ -138,9 +140,11 @@ function UnknownCondition({ kit, s, onMap }: OneProps) {
 function useMaking() {
   const [save] = kitApi.useSaveKitMutation();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const make = async (entity: "modes" | "conditions", fields: Record<string, unknown>): Promise<void> => {
+  /** Whether it was made. */
+  const make = async (entity: "modes" | "conditions", fields: Record<string, unknown>): Promise<boolean> => {
     const { error } = await save({ entity, doc: { id: uuidv7(), archived: false, ...fields }, rev: 0 });
     setTrouble(error === undefined ? null : `Not made. ${sentenceOf(error)}`);
+    return error === undefined;
   };
   return { make, trouble };
 }

@@ -66,7 +66,8 @@ export const limitSchema = z.object({
   protocol: z.record(z.string(), z.unknown()),
   mode: z.record(z.string(), z.unknown()),
   leftOut: z.array(z.object({ runId: idSchema, because: z.string() })),
-  ambients: z.object({ minC: z.number(), maxC: z.number(), guessed: z.int() }),
+  /** `recorded`: runs whose ambient is on record; absent in limits recorded before it could be missing. */
+  ambients: z.object({ minC: z.number(), maxC: z.number(), guessed: z.int(), recorded: z.int().optional() }),
   evidence: z.array(evidenceRun),
   evidenceSha: z.string(),
   supersedes: idSchema.nullable(),

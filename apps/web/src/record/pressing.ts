@@ -57,6 +57,21 @@ export function presser(runId: string, clock: Clock | undefined): Press {
   };
 }
 
+/** Several corrections of one run as its author saw it, kept together or not at all: a run moved in halves is neither the old nor the new. */
+export async function correctAll(
+  runId: string,
+  clock: Clock | undefined,
+  marks: readonly Mark[],
+  corrections: readonly (readonly [string, CorrectionBody])[],
+): Promise<void> {
+  await theOutbox().press(
+    corrections.map(([target, fields]) => {
+      const replaces = liveCorrectionOf(marks, target);
+      return draftMark(runId, clock, "correction", fields, { target, ...(replaces === undefined ? {} : { replaces }) });
+    }),
+  );
+}
+
 /** A correction of the mark as its author saw it. */
 export function correct(press: Press, marks: readonly Mark[], targetId: string, fields: CorrectionBody): Promise<Mark> {
   const replaces = liveCorrectionOf(marks, targetId);

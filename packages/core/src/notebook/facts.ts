@@ -22,7 +22,11 @@ export function factsOf(run: NotedRun): NotedFact[] {
       { kind: "resume", body: {}, afterMs: fromMs + g.longMs },
     ];
   });
-  const notes = [run.note, run.timeSaid ? "" : "The time of day was not in the notebook."].filter((text) => text !== "");
+  const notes = [
+    run.note,
+    run.noWarning ? "By the notebook there was no warning." : "",
+    run.timeSaid ? "" : "The time of day was not in the notebook.",
+  ].filter((text) => text !== "");
   return [
     ...gaps,
     ...(run.warningMs === null ? [] : [{ kind: "warning", body: { phase: "shown" }, afterMs: elapsedAt(run, run.warningMs) } as const]),

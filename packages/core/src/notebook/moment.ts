@@ -64,3 +64,14 @@ export function calendarOf(ms: number, utc: boolean): Calendar {
     ? { year: d.getUTCFullYear(), month: d.getUTCMonth() + 1, day: d.getUTCDate() }
     : { year: d.getFullYear(), month: d.getMonth() + 1, day: d.getDate() };
 }
+
+/** "4 Jun 2026 14:05", or the day alone: how a typed date was read, whichever way it was written. */
+export function writeMoment(ms: number, utc: boolean, withTime: boolean): string {
+  const { year, month, day } = calendarOf(ms, utc);
+  const name = MONTHS[month - 1] ?? "";
+  const date = `${day} ${name.charAt(0).toUpperCase()}${name.slice(1)} ${year}`;
+  if (!withTime) return date;
+  const d = new Date(ms);
+  const [h, m] = utc ? [d.getUTCHours(), d.getUTCMinutes()] : [d.getHours(), d.getMinutes()];
+  return `${date} ${h}:${String(m).padStart(2, "0")}`;
+}

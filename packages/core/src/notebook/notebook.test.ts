@@ -10,7 +10,7 @@ import { factsOf } from "./facts.ts";
 import { parseMoment } from "./moment.ts";
 import type { Known, NotedRun, ReadRow } from "./readSheet.ts";
 import { readSheet } from "./readSheet.ts";
-import { readDegrees, readEnd, readGaps, readStart, readYes } from "./words.ts";
+import { readDegrees, readEnd, readGaps, readStart, readWarning, readYes } from "./words.ts";
 
 const MIN = 60_000;
 const DAY = 24 * 60 * MIN;
@@ -28,7 +28,15 @@ const KNOWN: Known = {
   unit: "C",
 };
 const row = (said: Partial<Record<Column, string>>) => ({ ...emptyRow(), ...said });
-const FIRST = row({ date: "4 Jun 2026 10:00", unit: "Dipper A", mode: "uhd 25", condition: "club room", recorded: "70", end: "heat" });
+const FIRST = row({
+  date: "4 Jun 2026 10:00",
+  unit: "Dipper A",
+  mode: "uhd 25",
+  condition: "club room",
+  recorded: "70",
+  end: "heat",
+  firmware: "1.1",
+});
 const runOf = (read: ReadRow | undefined): NotedRun => {
   if (read?.what !== "run") throw new Error(JSON.stringify(read));
   return read.run;
@@ -63,8 +71,18 @@ describe("cells of a notebook", () => {
       "unknown",
       "unknown",
     ]);
-    expect(readEnd("gremlins")).toBeNull();
-    expect(["21,5", "-3 °C", "", "-", "warm"].map(readDegrees)).toEqual([21.5, -3, "as above", "not recorded", null]);
+    // Half an answer is asked again: a low battery is not an empty one.
+    expect(["gremlins", "stopped, battery low", "photo", "some time", "attempt"].map(readEnd)).toEqual([null, null, null, null, null]);
+    const inC = (t: string) => readDegrees(t, "C");
+    expect(["21,5", "-3 °C", "", "-", "warm"].map(inC)).toEqual([21.5, -3, "as above", "not recorded", null]);
+    // The unit written behind it counts, whatever the tester's own is.
+    expect([readDegrees("70F", "C"), readDegrees("70", "F"), readDegrees("21 °C", "F")]).toEqual([21.1, 21.1, 21]);
+    expect([readWarning("none"), readWarning(""), readWarning("52 min")?.ms, readWarning("soon")]).toEqual([
+      { ms: null, none: true },
+      { ms: null, none: false },
+      52 * MIN,
+      null,
+    ]);
     expect(readGaps("31:00 for 40 s off; 45 min for 1 min on")).toEqual([
       { afterMs: 31 * MIN, longMs: 40_000, power: "off" },
       { afterMs: 45 * MIN, longMs: MIN, power: "on" },
@@ -96,9 +114,9 @@ describe("rows of a notebook", () => {
   it("carry unit, mode, condition, firmware, day and ambient down, and say the ambient was carried", () => {
     const [first, second, third] = readSheet(
       [
-        { ...FIRST, ambient: "22", firmware: "1.1" },
+        { ...FIRST, ambient: "22" },
         row({ date: "14:00", recorded: "1:05:00", end: "heat" }),
-        row({ unit: "Dipper B", date: "14:00", recorded: "60", ambient: "-" }),
+        row({ unit: "Dipper B", date: "14:00", recorded: "60", ambient: "-", firmware: "-" }),
       ],
       KNOWN,
     );
@@ -118,7 +136,47 @@ describe("rows of a notebook", () => {
       carried: true,
       modeId: "uhd",
     });
-    expect(runOf(third)).toMatchObject({ unitId: "b", ambientC: null, end: "unknown", start: { state: "unknown", restMs: null } });
+    expect(runOf(third)).toMatchObject({
+      unitId: "b",
+      firmware: "not known",
+      ambientC: null,
+      end: "unknown",
+      start: { state: "unknown", restMs: null },
+    });
+  });
+  it("ask for the firmware of that day once a body, and never take another body's or today's for it", () => {
+    const read = readSheet(
+      [
+        { ...FIRST, firmware: "" },
+        { ...FIRST, unit: "Dipper B", firmware: "" },
+      ],
+      KNOWN,
+    ).map(messages);
+    expect(read.map((m) => m[0])).toEqual([
+      "firmware: Which firmware ran then? A dash if nobody knows; it runs 1.2 now.",
+      "firmware: Which firmware ran then? A dash if nobody knows; it runs 1.3 now.",
+    ]);
+  });
+  it("on one day of one body need a time of day or a rest: a made-up one would leave heat in the body that nobody knows of", () => {
+    const second = (said: Partial<Record<Column, string>>) =>
+      readSheet([{ ...FIRST, date: "4 Jun 2026" }, row({ recorded: "60", ...said })], KNOWN)[1];
+    expect(messages(second({}))).toEqual([
+      "date: Give the time of day, or the rest before it: the run above is the same body's, on the same day.",
+    ]);
+    expect(runOf(second({ date: "5 Jun 2026" }))).toMatchObject({ startMs: NOON + DAY, timeSaid: false });
+    expect(runOf(second({ start: "45" })).startMs).toBe(NOON + 115 * MIN);
+    // Rest and times that contradict each other are asked again.
+    expect(messages(second({ date: "15:10", start: "45", recovery: "yes" }))).toEqual(["start: By the times it rested 2 h 00 min."]);
+  });
+  it("say how the date was read, and keep a noted absence of a warning as a note", () => {
+    const [read] = readSheet([{ ...FIRST, date: "3/4/2026 9:05", warning: "none" }], KNOWN);
+    expect(read?.what === "run" ? read.echo : "").toMatch(/^3 Apr 2026 9:05 · 1 h 10 min recorded · no warning noted/);
+    expect(factsOf(runOf(read))).toContainEqual({
+      kind: "note",
+      body: { text: "By the notebook there was no warning." },
+      afterMs: 70 * MIN,
+    });
+    expect(factsOf(runOf(read)).some((f) => f.kind === "warning")).toBe(false);
   });
   it("without a time of day follow the run above and its rest, and say so", () => {
     const [first, second] = readSheet([{ ...FIRST, date: "4 Jun 2026" }, row({ start: "45", recorded: "20", recovery: "yes" })], KNOWN).map(

@@ -2,14 +2,14 @@
 // knows, a time that cannot be, a run that overlaps another of its body are named at their column.
 
 import type { TemperatureUnit } from "../format/index.ts";
-import { celsiusFromFahrenheit, echoDuration, parseDuration } from "../format/index.ts";
+import { echoDuration, parseDuration } from "../format/index.ts";
 import type { EndCause } from "../runs/index.ts";
 import { endWords } from "../runs/index.ts";
 import type { Column, NotebookRow } from "./columns.ts";
 import { COLUMNS } from "./columns.ts";
-import { calendarOf, msOf, parseMoment } from "./moment.ts";
+import { calendarOf, msOf, parseMoment, writeMoment } from "./moment.ts";
 import type { NotedGap, StartRead } from "./words.ts";
-import { readDegrees, readEnd, readGaps, readStart, readYes } from "./words.ts";
+import { readDegrees, readEnd, readGaps, readStart, readWarning, readYes } from "./words.ts";
 
 export interface Known {
   units: readonly { id: string; name: string; modelId: string; firmware: string }[];
@@ -37,6 +37,8 @@ export interface NotedRun {
   timeSaid: boolean;
   /** Recorded ms; null: nothing is known of a warning. */
   warningMs: number | null;
+  /** The notes say that there was none. */
+  noWarning: boolean;
   recordedMs: number;
   elapsedMs: number;
   gaps: NotedGap[];
@@ -58,8 +60,13 @@ export type ReadRow =
 const CARRIED: readonly Column[] = ["unit", "mode", "condition", "firmware"];
 export const carries = (column: Column): boolean => CARRIED.includes(column) || column === "date" || column === "ambient";
 
-const MINUTE_MS = 60_000;
 const WRITE = "Give the time, e.g. 40 min.";
+/** As many characters as a note and a firmware may have on record. */
+const LONGEST_NOTE = 3900;
+const LONGEST_FIRMWARE = 40;
+/** Rest and times written side by side may differ by their rounding. */
+const SLACK_MS = 5 * 60_000;
+export const FIRMWARE_NOT_KNOWN = "not known";
 
 export function readSheet(rows: readonly NotebookRow[], known: Known): ReadRow[] {
   const read: ReadRow[] = [];
@@ -70,9 +77,11 @@ export function readSheet(rows: readonly NotebookRow[], known: Known): ReadRow[]
       read.push({ what: "empty" });
       continue;
     }
-    const filled: NotebookRow = Object.fromEntries(
+    const filled = Object.fromEntries(
       COLUMNS.map((c) => [c, row[c].trim() === "" && CARRIED.includes(c) ? (above?.filled[c] ?? "") : row[c].trim()]),
-    ) as NotebookRow;
+    ) as Record<Column, string>;
+    // Another body's firmware is no word about this one's.
+    if (row.firmware.trim() === "" && filled.unit.toLowerCase() !== above?.filled.unit.toLowerCase()) filled.firmware = "";
     const result = readRow(filled, above?.run ?? null, above?.index ?? null, { ...known, others: spans });
     read.push(result);
     const run = result.what === "run" ? result.run : null;
@@ -102,16 +111,20 @@ function readRow(row: NotebookRow, above: NotedRun | null, aboveIndex: number | 
     if (row.condition !== "") unknown.condition = row.condition;
     trouble("condition", row.condition === "" ? "In which condition?" : `No condition is called ${row.condition}.`);
   }
-  const degrees = readDegrees(row.ambient) ?? trouble("ambient", "A temperature, - for not recorded, or empty for the one above.");
+  const degrees =
+    readDegrees(row.ambient, known.unit) ?? trouble("ambient", "A temperature, - for not recorded, or empty for the one above.");
   const start = readStart(row.start) ?? trouble("start", "cold, warm, ? or the rest before it, e.g. 45 min.");
   const end = readEnd(row.end) ?? trouble("end", "heat, battery, card, limit, stopped, or empty.");
   const gaps = readGaps(row.gaps) ?? trouble("gaps", "e.g. 31 min for 40 s off; 45 min for 1 min on.");
   const follows = readYes(row.recovery) ?? trouble("recovery", "yes, or empty.");
   const recorded = parseDuration(row.recorded);
   const recordedMs = recorded.ok && recorded.ms > 0 ? recorded.ms : trouble("recorded", recorded.ok ? "Longer than nothing." : WRITE);
-  const noWarning = ["", "-", "?"].includes(row.warning);
-  const warned = parseDuration(row.warning);
-  const warningMs = noWarning ? null : warned.ok ? warned.ms : trouble("warning", WRITE);
+  const warned = readWarning(row.warning) ?? trouble("warning", `${WRITE} Or none, if you watched and none came.`);
+  const warningMs = warned?.ms ?? null;
+  if (row.firmware === "")
+    trouble("firmware", `Which firmware ran then? A dash if nobody knows${unit === null ? "" : `; it runs ${unit.firmware} now`}.`);
+  if (row.firmware.length > LONGEST_FIRMWARE) trouble("firmware", `At most ${LONGEST_FIRMWARE} characters.`);
+  if (row.note.length > LONGEST_NOTE) trouble("note", `At most ${LONGEST_NOTE} characters.`);
   if (recordedMs !== null && warningMs !== null && warningMs > recordedMs) trouble("warning", "The warning came after it had ended.");
   if (recordedMs !== null && gaps?.some((g) => g.afterMs <= 0 || g.afterMs >= recordedMs))
     trouble("gaps", "A gap lies within the recorded time.");
@@ -120,16 +133,21 @@ function readRow(row: NotebookRow, above: NotedRun | null, aboveIndex: number | 
     trouble("recovery", "The run above is another body's.");
   const elapsedMs = (recordedMs ?? 0) + (gaps ?? []).reduce((sum, g) => sum + g.longMs, 0);
   const placed = placeOf(row.date, above, unit?.id ?? "", start?.restMs ?? null, known);
+  if (placed === "which time")
+    trouble("date", "Give the time of day, or the rest before it: the run above is the same body's, on the same day.");
   if (placed === null)
     trouble("date", row.date === "" ? "On which day?" : "Write the day as 4 Jun 2026 or 2026-06-04, with the time of day if you know it.");
-  const startMs = placed?.startMs ?? 0;
-  if (placed !== null && recordedMs !== null && unit !== null) {
+  const startMs = placed === null || placed === "which time" ? 0 : placed.startMs;
+  if (placed !== null && placed !== "which time" && recordedMs !== null && unit !== null) {
     const endMs = startMs + elapsedMs;
     if (endMs > known.nowMs) trouble("date", "It would end in the future.");
     else if (known.others.some((o) => o.unitId === unit.id && o.fromMs < endMs && startMs < o.toMs))
       trouble("date", "Another run of this body overlaps it.");
   }
-  const ambientC = ambientOf(degrees, above, known.unit);
+  const restMs = above === null || above.unitId !== unit?.id ? null : startMs - above.startMs - above.elapsedMs;
+  if (follows === true && start?.restMs != null && restMs !== null && placed !== null && Math.abs(restMs - start.restMs) > SLACK_MS)
+    trouble("start", `By the times it rested ${restMs < 0 ? "not at all" : echoDuration(restMs)}.`);
+  const ambientC = ambientOf(degrees, above);
   if (ambientC.valueC !== null && (ambientC.valueC < -40 || ambientC.valueC > 70)) trouble("ambient", "−40 to 70 °C.");
   if (
     troubles.length > 0 ||
@@ -140,23 +158,22 @@ function readRow(row: NotebookRow, above: NotedRun | null, aboveIndex: number | 
     end === null ||
     gaps === null ||
     recordedMs === null ||
-    placed === null
+    placed === null ||
+    placed === "which time"
   )
     return { what: "trouble", troubles, unknown };
   const run: NotedRun = {
     unitId: unit.id,
-    firmware: row.firmware === "" ? unit.firmware : row.firmware,
+    firmware: ["-", "?"].includes(row.firmware) ? FIRMWARE_NOT_KNOWN : row.firmware,
     modeId: mode.id,
     conditionId: condition.id,
     ambientC: ambientC.valueC,
     carried: ambientC.carried,
-    start:
-      follows === true && start.state === "unknown" && start.restMs === null && above !== null
-        ? { state: "unknown", restMs: startMs - above.startMs - above.elapsedMs }
-        : start,
+    start: follows === true && start.state === "unknown" && start.restMs === null && restMs !== null ? { state: "unknown", restMs } : start,
     startMs,
     timeSaid: placed.timeSaid,
     warningMs,
+    noWarning: warned?.none ?? false,
     recordedMs,
     elapsedMs,
     gaps,
@@ -164,29 +181,24 @@ function readRow(row: NotebookRow, above: NotedRun | null, aboveIndex: number | 
     note: row.note,
     follows: follows === true ? aboveIndex : null,
   };
-  return { what: "run", run, echo: echoOf(run) };
+  return { what: "run", run, echo: echoOf(run, known.utc) };
 }
 
-function ambientOf(
-  degrees: ReturnType<typeof readDegrees>,
-  above: NotedRun | null,
-  unit: TemperatureUnit,
-): { valueC: number | null; carried: boolean } {
+function ambientOf(degrees: ReturnType<typeof readDegrees>, above: NotedRun | null): { valueC: number | null; carried: boolean } {
   if (degrees === "as above") return { valueC: above?.ambientC ?? null, carried: true };
   if (degrees === "not recorded" || degrees === null) return { valueC: null, carried: false };
-  return { valueC: Math.round(10 * (unit === "C" ? degrees : celsiusFromFahrenheit(degrees))) / 10, carried: false };
+  return { valueC: degrees, carried: false };
 }
 
-/** A day without a time of day: at noon, or after the run above on that day and its rest. */
+/** A day without a time of day: at noon; on the day of the run above, of the same body, after its rest, and nowhere without one. */
 function placeOf(
   text: string,
   above: NotedRun | null,
   unitId: string,
   restMs: number | null,
   known: Known,
-): { startMs: number; timeSaid: boolean } | null {
+): { startMs: number; timeSaid: boolean } | "which time" | null {
   const yearNow = calendarOf(known.nowMs, known.utc).year;
-  const afterMs = above === null ? null : above.startMs + above.elapsedMs;
   const moment = text === "" ? ({ ok: true, date: null, time: null } as const) : parseMoment(text, yearNow);
   if (!moment.ok) return null;
   const date = moment.date ?? (above === null ? null : calendarOf(above.startMs, known.utc));
@@ -194,14 +206,15 @@ function placeOf(
   if (moment.time !== null) return { startMs: msOf(date, moment.time, known.utc), timeSaid: true };
   const noonMs = msOf(date, { hour: 12, minute: 0, second: 0 }, known.utc);
   const sameDay = above !== null && JSON.stringify(calendarOf(above.startMs, known.utc)) === JSON.stringify(date);
-  if (!sameDay || afterMs === null) return { startMs: noonMs, timeSaid: false };
-  return { startMs: afterMs + (restMs ?? MINUTE_MS) + (above.unitId === unitId ? 0 : -(restMs ?? 0)), timeSaid: false };
+  if (!sameDay || above.unitId !== unitId) return { startMs: noonMs, timeSaid: false };
+  return restMs === null ? "which time" : { startMs: above.startMs + above.elapsedMs + restMs, timeSaid: false };
 }
 
-function echoOf(run: NotedRun): string {
+function echoOf(run: NotedRun, utc: boolean): string {
   const parts = [
+    writeMoment(run.startMs, utc, run.timeSaid),
     `${echoDuration(run.recordedMs)} recorded`,
-    run.warningMs === null ? null : `warning after ${echoDuration(run.warningMs)}`,
+    run.noWarning ? "no warning noted" : run.warningMs === null ? null : `warning after ${echoDuration(run.warningMs)}`,
     ...run.gaps.map(
       (g) => `gap at ${echoDuration(g.afterMs)} for ${echoDuration(g.longMs)}, ${g.power === "on" ? "body on" : "powered off"}`,
     ),
@@ -209,6 +222,7 @@ function echoOf(run: NotedRun): string {
     run.end === "unknown" ? "end not said" : endWords(run.end),
     run.follows === null ? null : "recovers from the run above",
     run.timeSaid ? null : "time of day not said",
+    run.firmware === FIRMWARE_NOT_KNOWN ? "firmware not known" : null,
   ];
   return parts.filter((p) => p !== null).join(" · ");
 }

@@ -2,7 +2,8 @@
 
 import type { EndCause, GapPower } from "../runs/index.ts";
 import { END_CAUSES, endWords } from "../runs/index.ts";
-import { parseDuration } from "../format/index.ts";
+import type { TemperatureUnit } from "../format/index.ts";
+import { celsiusFromFahrenheit, parseDuration } from "../format/index.ts";
 
 export type StartRead = { state: "cold" | "warm" | "unknown"; restMs: number | null };
 
@@ -16,15 +17,19 @@ export function readStart(text: string): StartRead | null {
   return rest.ok ? { state: "unknown", restMs: rest.ms } : null;
 }
 
+/** Whole phrases only: "stopped, battery low" is neither an empty battery nor a plain stop, and is asked again. */
 const ENDS: readonly (readonly [EndCause, RegExp])[] = [
-  ["thermal shutdown", /heat|hot|thermal|temp|shut ?down|^x$/],
-  ["battery empty", /batt|power ran|empty/],
-  ["card full", /card|media|memory/],
-  ["recorder full", /recorder full/],
-  ["cable or recorder fault", /cable|signal|fault|recorder/],
-  ["clip limit", /limit|clip|29:59|30 min/],
-  ["tester stopped", /stop|tester|manual|by hand|me$/],
-  ["unknown", /^\?$|unknown|not (said|known)/],
+  [
+    "thermal shutdown",
+    /^(x|heat|hot|too hot|(over)?heat(ed|ing)|thermal|temperature|temp)( shut ?down| stop| off)?$|^shut ?down( by heat)?$/,
+  ],
+  ["battery empty", /^(empty |flat )?batt(ery)?( empty| flat| dead| died)?$/],
+  ["card full", /^(full |memory )?card( full)?$/],
+  ["recorder full", /^recorder full$/],
+  ["cable or recorder fault", /^(cable|signal|recorder|signal lost|fault|(cable|recorder) fault)$/],
+  ["clip limit", /^(clip |time )?limit( reached)?$|^29:59$|^30 min$/],
+  ["tester stopped", /^(stopped|stop|tester|manual|manually|by hand|me)( (stop|stopped|by me|by hand|by tester))?$/],
+  ["unknown", /^(\?|unknown|not (said|known))$/],
   ["other", /^other$/],
 ];
 
@@ -65,11 +70,23 @@ export function readYes(text: string): boolean | null {
   return ["yes", "y", "x", "1", "true", "recovery", "above"].includes(word) ? true : null;
 }
 
-/** A temperature in the unit the tester chose; "-" is not recorded, empty is said by the row above. */
-export function readDegrees(text: string): number | "not recorded" | "as above" | null {
+/** °C, whatever unit is written behind it, else the tester's own; "-" is not recorded, empty is said by the row above. */
+export function readDegrees(text: string, unit: TemperatureUnit): number | "not recorded" | "as above" | null {
   const word = text.trim().toLowerCase().replace("−", "-");
   if (word === "") return "as above";
   if (word === "-" || word === "?") return "not recorded";
-  const match = /^(-?\d+(?:[.,]\d+)?)\s*(?:°|°?c|°?f)?$/.exec(word);
-  return match === null ? null : Number((match[1] ?? "").replace(",", "."));
+  const match = /^(-?\d+(?:[.,]\d+)?)\s*°?\s*(c|f)?$/.exec(word);
+  if (match === null) return null;
+  const value = Number((match[1] ?? "").replace(",", "."));
+  const isF = (match[2] ?? unit.toLowerCase()) === "f";
+  return Math.round(10 * (isF ? celsiusFromFahrenheit(value) : value)) / 10;
+}
+
+/** Time to the warning; "none": that there was none is what the notes say, and is kept as a note. Null: cannot be read. */
+export function readWarning(text: string): { ms: number | null; none: boolean } | null {
+  const word = text.trim().toLowerCase();
+  if (word === "" || word === "-" || word === "?") return { ms: null, none: false };
+  if (["none", "no", "no warning", "never"].includes(word)) return { ms: null, none: true };
+  const reading = parseDuration(word);
+  return reading.ok ? { ms: reading.ms, none: false } : null;
 }

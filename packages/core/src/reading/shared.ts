@@ -71,7 +71,11 @@ export const settingsKey = ({ mode, condition, protocol }: StartBody): string =>
 /** Names all cells that differ in temperature alone. */
 export const alikeKey = (s: Shared, cell: CellRecords): string => `${s.cellSettings.get(cell.key) ?? ""} ${cell.setup.unit.firmware}`;
 export const alikeRecords = (s: Shared, cell: CellRecords): RunRecord[] =>
-  s.heat.cells.filter((c) => alikeKey(s, c) === alikeKey(s, cell)).flatMap((c) => c.records);
+  s.heat.cells
+    .filter((c) => alikeKey(s, c) === alikeKey(s, cell))
+    .flatMap((c) => c.records)
+    // A temperature nobody recorded is none to fit a law to.
+    .filter((r) => r.setup.ambient.basis !== "not recorded");
 
 /** One fit for all cells that differ in temperature alone. */
 export function physicsOf(s: Shared, cell: CellRecords): PhysicsResult {

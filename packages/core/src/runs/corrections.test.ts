@@ -52,6 +52,14 @@ describe("corrections", () => {
     expect(fold.findings).toEqual([]);
     expect(foldRun([s, right, end(100), undo(right, 101)]).setup).toEqual(was);
   });
+  it("of a start never turn a real body into a stand-in, or the other way", () => {
+    const s = start(0);
+    const was = foldRun([s]).setup;
+    if (was === null) throw new Error("no start");
+    const fold = foldRun([s, fix(s, 5, { unit: { ...was.unit, simulated: !was.unit.simulated } })]);
+    expect(fold.setup).toEqual(was);
+    expect(fold.findings.map((f) => f.code)).toEqual(["odd-correction"]);
+  });
   it("of a start tie a run to the shutdown it recovers from, and untie it", () => {
     const s = start(0);
     const tied = fix(s, 5, { follows: { runId: "parent", as: "recovery" } });

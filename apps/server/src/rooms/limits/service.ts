@@ -188,10 +188,14 @@ const foldOf = (cell: readonly Candidate[], runId: string): RunFold | undefined 
 
 function ambientsOf(reading: CellReading, cell: readonly Candidate[]): Limit["ambients"] {
   const ambients = reading.runs.counted.flatMap((r) => cell.find((c) => c.runId === r.runId)?.setup.ambient ?? []);
+  const recorded = ambients.filter((a) => a.basis !== "not recorded");
+  // Without any on record the condition's own stands, and the page says that nobody recorded one.
+  const values = (recorded.length === 0 ? ambients : recorded).map((a) => a.valueC);
   return {
-    minC: Math.min(...ambients.map((a) => a.valueC)),
-    maxC: Math.max(...ambients.map((a) => a.valueC)),
+    minC: Math.min(...values),
+    maxC: Math.max(...values),
     guessed: ambients.filter((a) => a.basis !== "measured").length,
+    recorded: recorded.length,
   };
 }
 

@@ -183,6 +183,11 @@ function Modes({ form, temperature }: { form: Form; temperature: "C" | "F" }) {
             if (event.target.value !== "") append(freshMode(event.target.value), { focusName: `modes.${fields.length}.name` });
           }}
         />
+        {fields.length > 0 && (
+          <p className="text-sm text-soft">
+            Taken as oversampled, recorded to slot 1: change that in the kit where it is otherwise, before the first run.
+          </p>
+        )}
         {typeof errors.modes?.message === "string" && <p className="text-sm text-alert">{errors.modes.message}</p>}
       </div>
       {anyPublished && (

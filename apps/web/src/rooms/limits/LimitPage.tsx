@@ -165,14 +165,14 @@ const wordOf = (value: unknown): string => (typeof value === "string" || typeof 
 
 function Conditions({ limit }: { limit: Limit }) {
   const { temperature } = useSettings();
-  const { minC, maxC } = limit.ambients;
+  const { minC, maxC, recorded } = limit.ambients;
   const words = (record: Record<string, unknown>, key: string): string => wordOf(record[key]);
   const c = limit.condition;
   return (
     <dl aria-label="Conditions">
       <Fact
         label="ambient"
-        value={`${formatTemperature(minC, temperature)} to ${formatTemperature(maxC, temperature)}`}
+        value={recorded === 0 ? "not recorded" : `${formatTemperature(minC, temperature)} to ${formatTemperature(maxC, temperature)}`}
         note={`condition ${formatTemperatureRange(Number(c.ambientC), Number(c.toleranceC), temperature)}`}
       />
       <Fact

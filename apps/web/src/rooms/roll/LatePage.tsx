@@ -5,7 +5,7 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { FileRun } from "@keep-rolling/core/clips";
 import { modesThatFit, runFromFiles } from "@keep-rolling/core/clips";
-import { END_CAUSES, endWords } from "@keep-rolling/core/runs";
+import { END_CAUSES, endWords, overlapsAnother } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
@@ -14,6 +14,7 @@ import { v7 as uuidv7 } from "uuid";
 import { filesNote } from "../../shared/clips/clipWords.ts";
 import { useKeepClips } from "../../shared/clips/Convention.tsx";
 import { formatDate } from "../../shared/dates/dates.ts";
+import { useRuns } from "../../record/runs.ts";
 import { benchNowMs, useDevice } from "../../record/device.ts";
 import { presser } from "../../record/pressing.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
@@ -45,6 +46,7 @@ function LateForm({ kit }: { kit: Kit }) {
     defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse: false, cell: null }),
   });
   const unitId = useWatch({ control: form.control, name: "unitId" });
+  const others = useRuns({ unit: unitId });
   const draft = useFormDraft(form, "late");
   const [late, setLate, forgetLate] = useKeptState<LateText>("late times", NOTHING);
   const [errors, setErrors] = useState<Partial<Record<keyof LateText, string>>>({});
@@ -56,12 +58,18 @@ function LateForm({ kit }: { kit: Kit }) {
   const clock = clocks?.clocks.find((c) => c.id === bench);
   const fromFiles = files === null ? null : runFromFiles(files.arranged, files.offsetMs, late.cause);
   const store = async (s: Setup): Promise<void> => {
+    setTrouble(null);
     const body = startBody(kit, s, temperature);
     const read = readLate(late, benchNowMs(clock), bench === "demo");
     setErrors(read.ok || fromFiles !== null ? {} : Object.fromEntries(read.errors.map((e) => [e.field, e.message])));
     if (!read.ok && fromFiles === null) return;
     if (body === null || !ready)
       return setTrouble("Part of this set-up is no longer in the kit, or this device's store is not open yet. Nothing was stored.");
+    const span = fromFiles !== null ? { fromMs: fromFiles.startMs, toMs: fromFiles.facts.at(-1)?.atMs ?? fromFiles.startMs } : null;
+    const typedSpan = read.ok ? { fromMs: read.times.startMs, toMs: read.times.endMs } : null;
+    const when = span ?? typedSpan;
+    if (when !== null && overlapsAnother(others.runs, { unitId: s.unitId, ...when }))
+      return setTrouble("Another run of this body overlaps it: correct the time, or the other run. Nothing was stored.");
     const runId = uuidv7();
     const press = presser(runId, clock);
     if (fromFiles !== null && files !== null) {

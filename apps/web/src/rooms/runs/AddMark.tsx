@@ -5,7 +5,8 @@ import { formatHms, parseDuration } from "@keep-rolling/core/format";
 import { GAP_CAUSES, WARNING_PHASES } from "@keep-rolling/core/runs";
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
-import { presser } from "../../record/pressing.ts";
+import { theOutbox } from "../../record/device.ts";
+import { draftMark } from "../../record/pressing.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useKeptState } from "../../shared/drafts/useKeptState.ts";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
@@ -32,13 +33,21 @@ export function AddMark({ run, clock }: { run: SeenRun; clock: Clock | undefined
     const read = readTyped(typed, end === null ? null : end.hiMs - (startMs ?? 0));
     setTrouble(read.trouble);
     if (read.trouble !== null || startMs === null) return;
-    const press = presser(run.id, clock);
     const at = { atMs: startMs + read.atMs, source: "late" as const };
-    if (typed.what === "first warning") await press("warning", { phase: typed.phase }, at);
-    else if (typed.what === "note") await press("note", { text: typed.text.trim() }, at);
-    else {
-      await press("gap", { cause: typed.cause, power: typed.power }, at);
-      await press("resume", {}, { atMs: startMs + read.untilMs, source: "late" });
+    const drafts =
+      typed.what === "first warning"
+        ? [draftMark(run.id, clock, "warning", { phase: typed.phase }, at)]
+        : typed.what === "note"
+          ? [draftMark(run.id, clock, "note", { text: typed.text.trim() }, at)]
+          : [
+              draftMark(run.id, clock, "gap", { cause: typed.cause, power: typed.power }, at),
+              draftMark(run.id, clock, "resume", {}, { ...at, atMs: startMs + read.untilMs }),
+            ];
+    try {
+      // A gap and its end are kept together.
+      await theOutbox().press(drafts);
+    } catch (error) {
+      return setTrouble(`Nothing was added: ${error instanceof Error ? error.message : "this device's store refused"}.`);
     }
     forget();
     setTyped(() => ({ ...NOTHING, what: typed.what }));

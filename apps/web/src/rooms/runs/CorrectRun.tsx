@@ -4,16 +4,17 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { Kit } from "@keep-rolling/contract/kit";
+import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { celsiusFromFahrenheit, fahrenheitFromCelsius, fahrenheitSpan } from "@keep-rolling/core/format";
 import { conditionSnapshot, modeSnapshot, unitSnapshot } from "@keep-rolling/core/kit";
 import type { CorrectionBody, StartBody } from "@keep-rolling/core/runs";
-import { AMBIENT_BASES, END_CAUSES, RUN_SETTINGS, START_STATES, endWords } from "@keep-rolling/core/runs";
+import { AMBIENT_BASES, END_CAUSES, RUN_SETTINGS, START_STATES, endWords, isForeign, overlapsAnother } from "@keep-rolling/core/runs";
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { z } from "zod";
 import { benchNowMs } from "../../record/device.ts";
-import { correct, presser } from "../../record/pressing.ts";
+import { correctAll } from "../../record/pressing.ts";
 import type { SeenRun } from "../../record/runs.ts";
 import { useRuns } from "../../record/runs.ts";
 import { fieldOfDate, formatDate, msOfDate } from "../../shared/dates/dates.ts";
@@ -29,6 +30,25 @@ const number = z
   .string()
   .trim()
   .regex(/^(-?\d+([.,]\d+)?)?$/, "A number, or nothing.");
+/** `unit`: of what is typed. */
+const schemaIn = (unit: TemperatureUnit) =>
+  schema.superRefine((f, ctx) => {
+    const wrong = (path: keyof Form, message: string): void => ctx.addIssue({ code: "custom", path: [path], message });
+    if (f.modeId === "") wrong("modeId", "This body is another model: which of its modes was it?");
+    if (f.ambient.trim() === "") return;
+    const valueC = toC(f.ambient, unit);
+    if (valueC < -40 || valueC > 70) wrong("ambient", `${Math.round(fromC(-40, unit))} to ${Math.round(fromC(70, unit))} °${unit}.`);
+    if (f.basis === "not recorded") wrong("basis", "Measured or guessed?");
+    if (f.plusMinus.trim() === "") wrong("plusMinus", "How far may it be off?");
+    else if (spanC(f.plusMinus, unit) < 0 || spanC(f.plusMinus, unit) > 20) wrong("plusMinus", "Too wide to be of use.");
+  });
+
+const numberOf = (text: string): number => Number(text.trim().replace(",", "."));
+const tenth = (v: number): number => Math.round(10 * v) / 10;
+const toC = (text: string, unit: TemperatureUnit): number => tenth(unit === "C" ? numberOf(text) : celsiusFromFahrenheit(numberOf(text)));
+const fromC = (c: number, unit: TemperatureUnit): number => tenth(unit === "C" ? c : fahrenheitFromCelsius(c));
+const spanC = (text: string, unit: TemperatureUnit): number => tenth(numberOf(text) / (unit === "C" ? 1 : fahrenheitSpan(1)));
+
 const schema = z.object({
   unitId: z.string(),
   firmware: said.min(1, "The firmware it ran; a dash if nobody knows."),
@@ -69,48 +89,41 @@ const NONE = "none";
 
 function Fields({ run, setup, clock, kit }: { run: SeenRun; setup: StartBody; clock: Clock | undefined; kit: Kit }) {
   const { temperature } = useSettings();
-  const degrees = (c: number): string => String(Math.round(10 * (temperature === "C" ? c : fahrenheitFromCelsius(c))) / 10);
-  const spans = (c: number): string => String(Math.round(10 * (temperature === "C" ? c : fahrenheitSpan(c))) / 10);
-  const unsaid = setup.ambient.basis === "not recorded";
-  const now: Form = {
-    unitId: setup.unit.id,
-    firmware: setup.unit.firmware,
-    modeId: setup.mode.id,
-    conditionId: KEPT,
-    started: fieldOfDate(run.fold.startMs ?? 0, clock?.kind),
-    cause: run.fold.end?.cause ?? "unknown",
-    ambient: unsaid ? "" : degrees(setup.ambient.valueC),
-    plusMinus: unsaid ? "" : spans(setup.ambient.plusMinusC),
-    basis: setup.ambient.basis,
-    state: setup.startState.state,
-    follows: setup.parentRunId ?? NONE,
-    ...(Object.fromEntries(RUN_SETTINGS.map((key) => [key, setup.settings?.[key] ?? ""])) as Record<(typeof RUN_SETTINGS)[number], string>),
-  };
-  const form = useForm<Form>({ resolver: zodResolver(schema), defaultValues: now });
-  const draft = useFormDraft(form, `correct ${run.id}`);
+  const form = useForm<Form>({ resolver: zodResolver(schemaIn(temperature)), defaultValues: formOf(run, setup, clock, temperature) });
+  // A correction from elsewhere since makes the draft one of an older run, and is said.
+  const draft = useFormDraft(form, `correct ${run.id}`, run.marks.length);
   const [done, setDone] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
   const { errors } = form.formState;
-  const { runs } = useRuns({ unit: setup.unit.id });
-  const before = runs.filter((r) => r.id !== run.id && r.fold.end !== null && r.fold.end.loMs <= (run.fold.startMs ?? 0)).slice(0, 20);
-  const units = kit.units.filter((u) => u.bench === setup.clockId || u.id === setup.unit.id);
+  const { runs } = useRuns({});
   const unitId = useWatch({ control: form.control, name: "unitId" });
+  const units = withOwn(
+    kit.units.filter((u) => u.bench === setup.clockId).map((u) => [u.id, u.name]),
+    [setup.unit.id, setup.unit.name],
+  );
   const modelId = kit.units.find((u) => u.id === unitId)?.modelId ?? setup.unit.modelId;
-  const modes = kit.modes.filter((m) => m.modelId === modelId && (!m.archived || m.id === setup.mode.id));
+  const ofModel = kit.modes.filter((m) => m.modelId === modelId && !m.archived).map((m): Option => [m.id, m.name]);
+  const modes =
+    modelId === setup.unit.modelId ? withOwn(ofModel, [setup.mode.id, setup.mode.name]) : [["", "choose one"] as const, ...ofModel];
+  const parents = parentsOf(runs, run, unitId, setup.parentRunId);
   const store = async (f: Form): Promise<void> => {
-    const start = run.fold.effective.find((m) => m.kind === "start");
-    const end = run.fold.effective.find((m) => m.kind === "end");
-    const startMs = msOfDate(f.started, clock?.kind);
-    if (start === undefined || startMs === null) return;
-    if (startMs > benchNowMs(clock)) return form.setError("started", { message: "It would start in the future." });
-    const press = presser(run.id, clock);
-    const shift = startMs - now0(now.started, clock, run);
-    const fields = startFields(f, now, setup, kit, temperature);
-    if (f.started !== now.started) {
-      // The whole run moves with its start: what lay between is as it was.
-      for (const mark of run.fold.effective)
-        await correct(press, run.marks, mark.id, { ...(mark.id === start.id ? fields : {}), atMs: mark.atMs + shift });
-    } else if (Object.keys(fields).length > 0) await correct(press, run.marks, start.id, fields);
-    if (end !== undefined && f.cause !== now.cause) await correct(press, run.marks, end.id, { cause: f.cause });
+    setDone(null);
+    setTrouble(null);
+    // What the form began from, not what has come in since: only what was changed here is said.
+    const began = form.formState.defaultValues as Form;
+    const moved = moveOf(f, began, run, clock);
+    if (moved === null) return form.setError("started", { message: "Say when it started." });
+    const spanMs = { fromMs: (run.fold.startMs ?? 0) + moved, toMs: (run.fold.end?.hiMs ?? run.fold.startMs ?? 0) + moved };
+    if (spanMs.toMs > benchNowMs(clock)) return form.setError("started", { message: "It would end in the future." });
+    if ((moved !== 0 || f.unitId !== began.unitId) && overlapsAnother(runs, { unitId: f.unitId, ...spanMs, but: run.id }))
+      return form.setError(moved === 0 ? "unitId" : "started", { message: "Another run of this body overlaps it." });
+    const corrections = correctionsOf({ f, began, run, setup, kit, temperature, moved, parents: runs });
+    if (corrections.length === 0) return setDone("Nothing was changed.");
+    try {
+      await correctAll(run.id, clock, run.marks, corrections);
+    } catch (error) {
+      return setTrouble(`Nothing was corrected: ${error instanceof Error ? error.message : "this device's store refused"}.`);
+    }
     draft.forget();
     form.reset(f);
     setDone("Corrected. What was said first stays under Who did what when.");
@@ -119,9 +132,20 @@ function Fields({ run, setup, clock, kit }: { run: SeenRun; setup: StartBody; cl
     <form className="space-y-4" noValidate onSubmit={(event) => void form.handleSubmit(store)(event)}>
       <DraftNote draft={draft} />
       <div className="grid gap-4 sm:grid-cols-2">
-        <SelectField label="Unit" options={units.map((u) => [u.id, u.name])} {...form.register("unitId")} />
+        <SelectField
+          label="Unit"
+          options={units}
+          error={errors.unitId?.message}
+          {...form.register("unitId", {
+            onChange: (event: { target: { value: string } }) => {
+              const model = kit.units.find((u) => u.id === event.target.value)?.modelId;
+              const mode = kit.modes.find((m) => m.id === form.getValues("modeId"));
+              if (mode !== undefined && mode.modelId !== model) form.setValue("modeId", "", { shouldDirty: true });
+            },
+          })}
+        />
         <TextField label="Firmware of that day" error={errors.firmware?.message} {...form.register("firmware")} />
-        <SelectField label="Recording mode" options={modes.map((m) => [m.id, m.name])} {...form.register("modeId")} />
+        <SelectField label="Recording mode" options={modes} error={errors.modeId?.message} {...form.register("modeId")} />
         <SelectField
           label="Condition"
           options={[
@@ -148,7 +172,7 @@ function Fields({ run, setup, clock, kit }: { run: SeenRun; setup: StartBody; cl
           error={errors.plusMinus?.message}
           {...form.register("plusMinus")}
         />
-        <SelectField label="It was" options={wordsOf(AMBIENT_BASES)} {...form.register("basis")} />
+        <SelectField label="It was" options={wordsOf(AMBIENT_BASES)} error={errors.basis?.message} {...form.register("basis")} />
         <SelectField
           label="The body was"
           options={START_STATES.map((v) => [v, { cold: "fully cooled", warm: "warm", unknown: "not known" }[v]])}
@@ -158,7 +182,7 @@ function Fields({ run, setup, clock, kit }: { run: SeenRun; setup: StartBody; cl
           label="It follows the shutdown of"
           options={[
             [NONE, "none: a run of its own"],
-            ...before.map(
+            ...parents.map(
               (r) => [r.id, `${formatDate(r.fold.startMs ?? 0, "dayTime", clock?.kind)}, ${r.fold.setup?.mode.name ?? ""}`] as const,
             ),
           ]}
@@ -169,6 +193,11 @@ function Fields({ run, setup, clock, kit }: { run: SeenRun; setup: StartBody; cl
         ))}
       </div>
       <FormTrouble form={form} what="Nothing was corrected" />
+      {trouble !== null && (
+        <Note tone="alert" live>
+          {trouble}
+        </Note>
+      )}
       {done !== null && <Note live>{done}</Note>}
       <Button type="submit" tone="main">
         Store the corrections
@@ -187,49 +216,107 @@ const SETTING_LABELS: Readonly<Record<(typeof RUN_SETTINGS)[number], string>> = 
   battery: "Battery",
 };
 
-const now0 = (started: string, clock: Clock | undefined, run: SeenRun): number => msOfDate(started, clock?.kind) ?? run.fold.startMs ?? 0;
+type Option = readonly [string, string];
+/** What the run has is always there to be chosen, whatever became of it in the kit. */
+const withOwn = (options: readonly Option[], own: Option): Option[] =>
+  options.some(([id]) => id === own[0]) ? [...options] : [own, ...options];
+
+function formOf(run: SeenRun, setup: StartBody, clock: Clock | undefined, unit: TemperatureUnit): Form {
+  const unsaid = setup.ambient.basis === "not recorded";
+  const settings = Object.fromEntries(RUN_SETTINGS.map((key) => [key, setup.settings?.[key] ?? ""]));
+  return {
+    unitId: setup.unit.id,
+    firmware: setup.unit.firmware,
+    modeId: setup.mode.id,
+    conditionId: KEPT,
+    started: fieldOfDate(run.fold.startMs ?? 0, clock?.kind),
+    cause: run.fold.end?.cause ?? "unknown",
+    ambient: unsaid ? "" : String(fromC(setup.ambient.valueC, unit)),
+    plusMinus: unsaid ? "" : String(tenth(unit === "C" ? setup.ambient.plusMinusC : fahrenheitSpan(setup.ambient.plusMinusC))),
+    basis: setup.ambient.basis,
+    state: setup.startState.state,
+    follows: setup.parentRunId ?? NONE,
+    ...(settings as Record<(typeof RUN_SETTINGS)[number], string>),
+  };
+}
+
+/** Heat shutdowns of the body before it, newest first, and the run it follows now. */
+function parentsOf(runs: readonly SeenRun[], run: SeenRun, unitId: string, nowId: string | undefined): SeenRun[] {
+  const startMs = run.fold.startMs ?? 0;
+  return runs
+    .filter(
+      ({ id, fold }) =>
+        id === nowId ||
+        (id !== run.id && fold.setup?.unit.id === unitId && fold.end?.cause === "thermal shutdown" && fold.end.loMs <= startMs),
+    )
+    .sort((a, b) => (b.fold.startMs ?? 0) - (a.fold.startMs ?? 0))
+    .slice(0, 30);
+}
+
+/** By how much the whole run moves, ms; the field shows whole seconds, so an untouched one moves nothing. Null: no date. */
+function moveOf(f: Form, began: Form, run: SeenRun, clock: Clock | undefined): number | null {
+  if (f.started === began.started) return 0;
+  const startMs = msOfDate(f.started, clock?.kind);
+  return startMs === null ? null : startMs - (run.fold.startMs ?? 0);
+}
+
+interface Wish {
+  f: Form;
+  began: Form;
+  run: SeenRun;
+  setup: StartBody;
+  kit: Kit;
+  temperature: TemperatureUnit;
+  moved: number;
+  parents: readonly SeenRun[];
+}
+
+/** One correction a mark; a moved run takes all its marks along, and the time it was last seen running. */
+function correctionsOf(w: Wish): (readonly [string, CorrectionBody])[] {
+  return w.run.fold.effective.flatMap((mark) => {
+    const fields: CorrectionBody = {
+      ...(mark.kind === "start" ? startFields(w) : {}),
+      ...(mark.kind === "end" && w.f.cause !== w.began.cause ? { cause: w.f.cause } : {}),
+      ...(w.moved === 0 ? {} : { atMs: mark.atMs + w.moved }),
+      ...(w.moved !== 0 && mark.kind === "end" && !isForeign(mark) && mark.body.foundOff !== undefined
+        ? { lastSeenMs: mark.body.foundOff.lastSeenMs + w.moved }
+        : {}),
+    };
+    return Object.keys(fields).length === 0 ? [] : [[mark.id, fields] as const];
+  });
+}
 
 /** Only what was changed is said again. */
-function startFields(f: Form, now: Form, setup: StartBody, kit: Kit, temperature: "C" | "F"): CorrectionBody {
-  const changed = (...keys: (keyof Form)[]): boolean => keys.some((k) => f[k] !== now[k]);
+function startFields({ f, began, setup, kit, temperature, parents }: Wish): CorrectionBody {
+  const changed = (...keys: (keyof Form)[]): boolean => keys.some((k) => f[k] !== began[k]);
   const unit = kit.units.find((u) => u.id === f.unitId);
   const model = kit.models.find((m) => m.id === unit?.modelId);
   const mode = kit.modes.find((m) => m.id === f.modeId);
   const condition = kit.conditions.find((c) => c.id === f.conditionId);
-  const toC = (text: string): number => {
-    const value = Number(text.replace(",", "."));
-    return Math.round(10 * (temperature === "C" ? value : celsiusFromFahrenheit(value))) / 10;
-  };
-  const spanC = (text: string): number =>
-    Math.round((10 * Number(text.replace(",", "."))) / (temperature === "C" ? 1 : fahrenheitSpan(1))) / 10;
   const inRoom = condition === undefined ? setup.condition : conditionSnapshot(condition);
+  const other = changed("unitId") && unit !== undefined && model !== undefined ? unitSnapshot(unit, model) : setup.unit;
+  const parent = parents.find((r) => r.id === f.follows);
   return {
-    ...(changed("unitId", "firmware")
-      ? {
-          unit: {
-            ...(changed("unitId") && unit !== undefined && model !== undefined ? unitSnapshot(unit, model) : setup.unit),
-            firmware: f.firmware,
-          },
-        }
-      : {}),
+    ...(changed("unitId", "firmware") ? { unit: { ...other, firmware: f.firmware } } : {}),
     ...(changed("modeId") && mode !== undefined ? { mode: modeSnapshot(mode) } : {}),
     ...(condition === undefined ? {} : { condition: inRoom }),
     ...(changed("ambient", "plusMinus", "basis") || (condition !== undefined && f.ambient === "")
       ? {
           ambient:
-            f.ambient === "" || f.basis === "not recorded"
+            f.ambient === ""
               ? { valueC: inRoom.ambientC, plusMinusC: inRoom.toleranceC, basis: "not recorded" as const }
-              : { valueC: toC(f.ambient), plusMinusC: f.plusMinus === "" ? inRoom.toleranceC : spanC(f.plusMinus), basis: f.basis },
+              : { valueC: toC(f.ambient, temperature), plusMinusC: spanC(f.plusMinus, temperature), basis: f.basis },
         }
       : {}),
     ...(changed("state") ? { startState: { state: f.state, by: "not known" as const } } : {}),
     ...(changed("follows")
       ? {
-          follows: f.follows === NONE ? null : { runId: f.follows, as: sameMode(f, setup) ? ("recovery" as const) : ("fallback" as const) },
+          follows:
+            f.follows === NONE
+              ? null
+              : { runId: f.follows, as: parent?.fold.setup?.mode.id === f.modeId ? ("recovery" as const) : ("fallback" as const) },
         }
       : {}),
     ...(changed(...RUN_SETTINGS) ? { settings: Object.fromEntries(RUN_SETTINGS.flatMap((k) => (f[k] === "" ? [] : [[k, f[k]]]))) } : {}),
   };
 }
-
-const sameMode = (f: Form, setup: StartBody): boolean => f.modeId === setup.mode.id;

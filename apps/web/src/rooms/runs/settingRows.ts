@@ -1,21 +1,23 @@
 // The settings of a run as rows of words: what a settings card says. What was not said is left out.
 
 import { settingWords } from "@keep-rolling/core/planning";
+import { settingWords as runSettingWords } from "@keep-rolling/core/runs";
 import type { StartBody } from "@keep-rolling/core/runs";
 
-export function settingRows({ unit, mode, condition, protocol, duty }: StartBody): (readonly [string, string])[] {
+export function settingRows({ unit, mode, condition, protocol, duty, settings }: StartBody): (readonly [string, string])[] {
   const fps = Math.round((1000 * mode.fpsNum) / mode.fpsDen) / 1000;
   const rows: (readonly [string, string | null | undefined])[] = [
     ["body", `${unit.modelName}${unit.serialLabel === "" ? "" : `, ${unit.serialLabel}`}, firmware ${unit.firmware}`],
     ["picture", `${mode.widthPx}×${mode.heightPx}, ${fps} frames a second`],
     ["read-out", `${mode.readout}${mode.readoutCrop === 1 ? "" : `, crop ${mode.readoutCrop}`}`],
-    ["codec", `${mode.codec} ${mode.compression}, ${mode.bits} bit, ${mode.mbps} Mbit/s`],
+    ["codec", `${mode.codec} ${mode.compression}, ${mode.bits} bit${mode.chroma == null ? "" : ` ${mode.chroma}`}, ${mode.mbps} Mbit/s`],
     ["recorded to", mode.target],
     ["screen", condition.screen],
     ["sun and air", `${condition.sun === "none" ? "no sun" : condition.sun === "direct" ? "direct sun" : condition.sun}, ${condition.air}`],
     ["power", condition.power],
     ["power-off temp.", condition.powerOffSetting],
     ...settingWords(condition),
+    ["set on it", settings === undefined ? null : runSettingWords(settings)],
     ["protocol", protocol.name],
     [
       "duty cycle",

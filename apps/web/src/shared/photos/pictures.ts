@@ -50,10 +50,15 @@ async function drawnAnew(file: Blob): Promise<Blob> {
 const NEVER: readonly number[] = [413, 415, 422];
 
 let sending = false;
+let again = false;
 
 /** Sends what waits, one after the other; what fails waits for the next time. */
 export async function sendPhotos(): Promise<void> {
-  if (sending) return;
+  if (sending) {
+    // Kept after this round had read what waits: it gets a round of its own.
+    again = true;
+    return;
+  }
   sending = true;
   try {
     const db = await store();
@@ -69,6 +74,10 @@ export async function sendPhotos(): Promise<void> {
     // No network, or no storage for pictures in this browser: the next round tries again.
   } finally {
     sending = false;
+    if (again) {
+      again = false;
+      void sendPhotos();
+    }
   }
 }
 

@@ -29,6 +29,18 @@ describe("a published picture", () => {
     expect(scale * 230).toBeLessThanOrEqual(HIGH);
     expect(doc.querySelector("text.num")).not.toBeNull();
   });
+  it("wraps what is long, and makes a long title smaller, so that nothing leaves the picture", () => {
+    const long = { title: "T".repeat(120), lines: ["word ".repeat(60).trim()] };
+    const texts = [...parse(composeSvg([drawing("<path d='M0 0'/>", 700, 200)], long)).querySelectorAll("text")];
+    expect(texts.length).toBeGreaterThan(3);
+    for (const t of texts) expect((t.textContent ?? "").length * Number(t.getAttribute("font-size")) * 0.54).toBeLessThan(WIDE);
+    expect(
+      texts
+        .slice(1)
+        .map((t) => t.textContent)
+        .join(" "),
+    ).toBe(long.lines[0]);
+  });
   it("stands alone: no variable, no link, no class of the page", () => {
     document.documentElement.style.setProperty("--ink", "#123456");
     const svg = composeSvg([drawing('<a href="/runs/1"><path class="block" style="fill: var(--ink)"/></a>', 10, 10)], caption);

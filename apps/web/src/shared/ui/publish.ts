@@ -20,11 +20,12 @@ export function composeSvg(drawings: readonly SVGSVGElement[], caption: Caption,
   const sizes = drawings.map(sizeOf);
   const width = Math.max(...sizes.map((s) => s.width));
   const height = sizes.reduce((sum, s) => sum + s.height, 0);
-  const top = MARGIN + TITLE + LINE * caption.lines.length + 40;
+  const texts = caption.lines.flatMap((l) => wrapped(l, LETTERS));
+  const top = MARGIN + TITLE + LINE * texts.length + 40;
   const scale = Math.min((WIDE - 2 * MARGIN) / width, (HIGH - top - MARGIN) / height);
   const starts = sizes.map((_, i) => sizes.slice(0, i).reduce((sum, s) => sum + s.height, 0));
   const parts = drawings.map((d, i) => `<g transform="translate(0 ${starts[i] ?? 0})">${innerOf(d, colour)}</g>`);
-  const lines = caption.lines.map(
+  const lines = texts.map(
     (l, i) => `<text x="${MARGIN}" y="${MARGIN + TITLE + LINE * (i + 1)}" font-size="27" fill="${colour("--soft")}">${escaped(l)}</text>`,
   );
   return [
@@ -32,7 +33,7 @@ export function composeSvg(drawings: readonly SVGSVGElement[], caption: Caption,
     `<title>${escaped(caption.title)}</title>`,
     `<style>${fonts}.num{font-family:${MONO_FONT};font-variant-numeric:tabular-nums}</style>`,
     `<rect width="${WIDE}" height="${HIGH}" fill="${colour("--ground")}"/>`,
-    `<text x="${MARGIN}" y="${MARGIN + TITLE - 18}" font-size="50" font-weight="600" font-family="${HEAD_FONT}" fill="${colour("--ink")}">${escaped(caption.title)}</text>`,
+    `<text x="${MARGIN}" y="${MARGIN + TITLE - 18}" font-size="${Math.min(50, Math.floor((WIDE - 2 * MARGIN) / (0.56 * Math.max(1, caption.title.length))))}" font-weight="600" font-family="${HEAD_FONT}" fill="${colour("--ink")}">${escaped(caption.title)}</text>`,
     ...lines,
     `<g transform="translate(${MARGIN} ${top}) scale(${Math.round(scale * 1000) / 1000})">${parts.join("")}</g>`,
     "</svg>",
@@ -42,6 +43,20 @@ export function composeSvg(drawings: readonly SVGSVGElement[], caption: Caption,
 const TEXT_FONT = "'Atkinson Hyperlegible Next Variable',sans-serif";
 const MONO_FONT = "'Atkinson Hyperlegible Mono Variable',monospace";
 const HEAD_FONT = "'Bricolage Grotesque Variable',sans-serif";
+
+/** Letters in a line of 27 px, wide ones allowed for. */
+const LETTERS = 118;
+
+/** At blanks; a word longer than a line stands alone. */
+function wrapped(text: string, most: number): string[] {
+  const lines: string[] = [];
+  for (const word of text.split(" ")) {
+    const last = lines.at(-1);
+    if (last === undefined || last.length + 1 + word.length > most) lines.push(word);
+    else lines[lines.length - 1] = `${last} ${word}`;
+  }
+  return lines;
+}
 
 const escaped = (text: string): string => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
 

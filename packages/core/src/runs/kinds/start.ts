@@ -60,7 +60,11 @@ export const start: MarkKind<StartBody, StartCorrection> = {
   place: "first",
   acts: ["time", "surroundings"],
   corrects: {
-    unit: replaced("unit", ({ name, firmware }) => `unit ${name}, firmware ${firmware}`),
+    unit: {
+      // Runs of stand-ins and of real bodies never meet, not by a correction either.
+      set: (body, unit) => (unit.simulated === body.unit.simulated ? { ...body, unit } : null),
+      words: ({ name, firmware }) => `unit ${name}, firmware ${firmware}`,
+    },
     mode: replaced("mode", ({ name }) => `mode ${name}`),
     condition: replaced("condition", ({ name }) => `condition ${name}`),
     settings: replaced("settings", (settings) => `settings: ${settingWords(settings)}`),

@@ -3,6 +3,7 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Column, NotebookRow } from "@keep-rolling/core/notebook";
 import { COLUMNS, emptyRow, readSheet } from "@keep-rolling/core/notebook";
+import { fahrenheitSpan } from "@keep-rolling/core/format";
 import { END_CAUSES, endWords } from "@keep-rolling/core/runs";
 import { useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
@@ -12,7 +13,7 @@ import { useRuns } from "../../../record/runs.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { useKeptState } from "../../../shared/drafts/useKeptState.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
-import { SelectField } from "../../../shared/ui/fields.tsx";
+import { SelectField, TextField, wordsOf } from "../../../shared/ui/fields.tsx";
 import { Button, Note, PageHead } from "../../../shared/ui/parts.tsx";
 import { saveText } from "../../../shared/ui/saveFile.ts";
 import { KitGate } from "../KitGate.tsx";
@@ -21,7 +22,7 @@ import { LISTED, SheetTable } from "./SheetTable.tsx";
 import type { StoredRun } from "./storeSheet.ts";
 import { storeSheet, undoSheet } from "./storeSheet.ts";
 import type { Loaded, Matching } from "./table.ts";
-import { loadTable, MOST_ROWS, rowsOf, template } from "./table.ts";
+import { filledRows, isOurs, loadTable, MOST_ROWS, template, textOf } from "./table.ts";
 import type { Stranger } from "./Unknown.tsx";
 import { Unknown } from "./Unknown.tsx";
 
@@ -30,6 +31,9 @@ export const SheetPage = () => <KitGate>{(kit) => <Sheet kit={kit} />}</KitGate>
 interface Kept {
   rows: NotebookRow[];
   protocolId: string;
+  /** Of the ambients in it; empty until said. */
+  basis: "" | "measured" | "guessed";
+  plusMinus: string;
 }
 
 function Sheet({ kit }: { kit: Kit }) {
@@ -41,15 +45,22 @@ function Sheet({ kit }: { kit: Kit }) {
   // A notebook is of one bench: a demo's bodies have a clock of their own.
   const bench = units.some((u) => u.bench === "real") ? "real" : "demo";
   const clock = clocks?.clocks.find((c) => c.id === bench);
-  const [{ rows, protocolId }, setKept, forget] = useKeptState<Kept>("notebook", {
+  const [kept, setKept, forget] = useKeptState<Kept>("notebook", {
     rows: [emptyRow()],
     protocolId: protocols[0]?.id ?? "",
+    basis: "",
+    plusMinus: "",
   });
+  const { basis, plusMinus } = kept;
+  // What a former version kept may lack a column of today's; a protocol may have been put away since.
+  const rows = useMemo(() => kept.rows.map((r) => ({ ...emptyRow(), ...r })), [kept.rows]);
+  const protocolId = protocols.some((p) => p.id === kept.protocolId) ? kept.protocolId : (protocols[0]?.id ?? "");
   const [seen, setSeen] = useState<ReadonlySet<number>>(() => new Set());
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [stored, setStored] = useState<StoredRun[] | null>(null);
-  const { runs } = useRuns({});
+  // Undo is there after a reload too.
+  const [{ stored }, keepStored, forgetStored] = useKeptState<{ stored: StoredRun[] }>("notebook stored", { stored: [] }, UNDO_MS);
+  const { runs, unread, error: unreadBecause } = useRuns({});
   const others = useMemo(
     () =>
       runs.flatMap(({ fold }) =>
@@ -74,40 +85,53 @@ function Sheet({ kit }: { kit: Kit }) {
   );
   const setRows = (change: (rows: NotebookRow[]) => NotebookRow[]): void => setKept((k) => ({ ...k, rows: withLast(change(k.rows)) }));
   const fill = (from: Loaded, matching: Matching, at: number): void => {
-    const filled = rowsOf(from, matching);
-    setRows((before) => [...before.slice(0, at), ...filled, ...before.slice(at + filled.length).filter((r) => !isEmpty(r))]);
-    setSeen((s) => new Set([...s, ...filled.map((_, i) => at + i)]));
+    setRows((before) => [
+      ...before.slice(0, at),
+      ...filledRows(from, matching, before.slice(at)),
+      ...before.slice(at + from.lines.length).filter((r) => !isEmpty(r)),
+    ]);
+    setSeen((s) => new Set([...s, ...from.lines.map((_, i) => at + i)]));
     setLoaded(null);
+    if (from.dropped > 0)
+      setTrouble(
+        `A sheet takes ${MOST_ROWS} rows: ${from.dropped === 1 ? "one more was" : `${from.dropped} more were`} left where they are. Store these, then bring in the rest.`,
+      );
   };
-  const take = (text: string, at: number, column: Column): void => {
-    const found = loadTable(text, column);
+  const take = (text: string, at: number, column: Column, pasted: boolean): void => {
+    const found = loadTable(text, column, pasted);
     if (found === null) return setTrouble("There is nothing in that. The table is as it was.");
     setTrouble(null);
-    const known = found.heads === null ? found.matching : knownMatching(found.heads);
+    const known = found.heads === null || isOurs(found.heads) ? found.matching : knownMatching(found.heads);
     if (known !== null) return fill(found, known, at);
     setLoaded(found);
   };
   const strangers = strangersOf(read, rows, kit);
-  const filledRows = read.filter((r) => r.what !== "empty").length;
+  const many = read.filter((r) => r.what !== "empty").length;
+  const anyAmbient = read.some((r) => r.what === "run" && r.run.ambientC !== null);
   const wrong = read.filter((r) => r.what === "trouble").length;
   const store = async (): Promise<void> => {
     setSeen(new Set(rows.keys()));
     setTrouble(null);
-    if (filledRows === 0) return setTrouble("No row is filled in yet. Nothing was stored.");
+    if (many === 0) return setTrouble("No row is filled in yet. Nothing was stored.");
     if (wrong > 0)
       return setTrouble(
         `${wrong === 1 ? "One row" : `${wrong} rows`} cannot be taken as written; nothing was stored. What is wrong stands under each.`,
       );
+    const span = readSpan(plusMinus, temperature);
+    if (anyAmbient && (basis === "" || span === null))
+      return setTrouble("Say of the ambients below whether they were measured or guessed, and within how much. Nothing was stored.");
+    // Overlaps were not looked for in runs that are not here yet; without a network what this device knows must do.
+    if (unread && unreadBecause === undefined)
+      return setTrouble("The runs on record are still being read, to see that none overlaps. Press again in a moment; nothing was stored.");
     if (!ready) return setTrouble("This device's store is not open yet. Press again in a moment; nothing was stored.");
     try {
-      setStored(
-        await storeSheet(
-          read.map((r) => (r.what === "run" ? r.run : null)),
-          kit,
-          protocolId,
-          clock,
-        ),
+      const made = await storeSheet(
+        read.map((r) => (r.what === "run" ? r.run : null)),
+        kit,
+        { protocolId, plusMinusC: span ?? 0, basis: basis === "" ? "guessed" : basis },
+        clock,
       );
+      keepStored(() => ({ stored: made }));
       setKept((k) => ({ ...k, rows: [emptyRow()] }));
       setSeen(new Set());
       forget();
@@ -127,7 +151,15 @@ function Sheet({ kit }: { kit: Kit }) {
         title="Enter a notebook"
         sub="One row a run. What is left empty is said by the row above, or not recorded. Paste rows from a spreadsheet anywhere into the table."
       >
-        <FileButton onText={(text) => take(text, firstFree(rows), "date")} />
+        <FileButton
+          onFile={(file) =>
+            void textOf(file).then((text) =>
+              text === null
+                ? setTrouble("That file is too large to be a notebook (5 MB at most). Nothing was read.")
+                : take(text, firstFree(rows), "date", false),
+            )
+          }
+        />
         <Button
           onClick={() =>
             saveText(
@@ -135,6 +167,7 @@ function Sheet({ kit }: { kit: Kit }) {
               "text/csv",
               template(
                 units[0]?.name ?? "Body",
+                units[0]?.firmware ?? "1.0",
                 kit.modes[0]?.name ?? "Mode",
                 kit.conditions[0]?.name ?? "Condition",
                 formatDate(benchNowMs(clock), "long", bench),
@@ -146,18 +179,30 @@ function Sheet({ kit }: { kit: Kit }) {
         </Button>
         <Link to="/roll/late">One run with its files</Link>
       </PageHead>
-      {stored !== null && (
+      {stored.length > 0 && (
         <div className="mb-4 flex flex-wrap items-center gap-3">
           <Note live>{`${stored.length === 1 ? "One run" : `${stored.length} runs`} stored, from a notebook.`}</Note>
           <Button
             onClick={() => {
-              void undoSheet(stored, clock).then(() => setStored(null));
+              undoSheet(stored, clock).then(
+                () => {
+                  keepStored(() => ({ stored: [] }));
+                  forgetStored();
+                },
+                (failure: unknown) =>
+                  setTrouble(`Not undone: ${failure instanceof Error ? failure.message : "this device's store refused"}.`),
+              );
             }}
           >
             Undo all of them
           </Button>
           <Link to={`/heat/${units[0]?.id ?? ""}`}>See them in Heat</Link>
         </div>
+      )}
+      {units.length === 0 && (
+        <Note>
+          No body is in the kit yet. <Link to="/kit/add">Add your camera</Link> first.
+        </Note>
       )}
       {loaded !== null && (
         <Match
@@ -175,7 +220,7 @@ function Sheet({ kit }: { kit: Kit }) {
         seen={seen}
         onChange={(index, column, text) => setRows((before) => before.map((r, i) => (i === index ? { ...r, [column]: text } : r)))}
         onLeave={(index) => setSeen((s) => (s.has(index) ? s : new Set([...s, index])))}
-        onPaste={(index, column, text) => take(text, index, column)}
+        onPaste={(index, column, text) => take(text, index, column, true)}
       />
       {LISTED.map((column) => (
         <datalist key={column} id={`sheet-${column}`}>
@@ -202,10 +247,29 @@ function Sheet({ kit }: { kit: Kit }) {
           options={protocols.map((p) => [p.id, p.name])}
           onChange={(e) => setKept((k) => ({ ...k, protocolId: e.target.value }))}
         />
+        {anyAmbient && (
+          <>
+            <SelectField
+              label="Its ambients were"
+              value={basis}
+              options={[["", "choose"], ...wordsOf(["measured", "guessed"])]}
+              onChange={(e) => setKept((k) => ({ ...k, basis: e.target.value as Kept["basis"] }))}
+            />
+            <div className="w-28">
+              <TextField
+                label="Within ±"
+                unit={`°${temperature}`}
+                inputMode="decimal"
+                value={plusMinus}
+                onChange={(e) => setKept((k) => ({ ...k, plusMinus: e.target.value }))}
+              />
+            </div>
+          </>
+        )}
         <Button tone="main" onClick={() => void store()}>
-          {filledRows <= 1 ? "Store this run" : `Store these ${filledRows} runs`}
+          {many <= 1 ? "Store this run" : `Store these ${many} runs`}
         </Button>
-        {filledRows > 0 && (
+        {many > 0 && (
           <Button
             onClick={() => {
               setRows(() => []);
@@ -223,6 +287,16 @@ function Sheet({ kit }: { kit: Kit }) {
       </div>
     </>
   );
+}
+
+/** A day is enough to see that it was the wrong file. */
+const UNDO_MS = 86_400_000;
+
+/** °C; null: not a number, or too wide to be of use. */
+function readSpan(text: string, unit: "C" | "F"): number | null {
+  const value = Number(text.trim().replace(",", "."));
+  const spanC = unit === "C" ? value : value / fahrenheitSpan(1);
+  return text.trim() !== "" && spanC >= 0 && spanC <= 20 ? Math.round(10 * spanC) / 10 : null;
 }
 
 const isEmpty = (row: NotebookRow): boolean => COLUMNS.every((c) => row[c].trim() === "");
@@ -252,7 +326,7 @@ const KEY = "keep-rolling-headings";
 const signature = (heads: readonly string[]): string => heads.map((h) => h.trim().toLowerCase()).join("\t");
 const matchings = (): Record<string, Matching> => {
   try {
-    return JSON.parse(localStorage.getItem(KEY) ?? "{}") as Record<string, Matching>;
+    return (JSON.parse(localStorage.getItem(KEY) ?? "{}") as Record<string, Matching> | null) ?? {};
   } catch {
     return {};
   }
@@ -266,7 +340,7 @@ function rememberMatching(heads: readonly string[], matching: Matching): void {
   }
 }
 
-function FileButton({ onText }: { onText: (text: string) => void }) {
+function FileButton({ onFile }: { onFile: (file: File) => void }) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -281,7 +355,7 @@ function FileButton({ onText }: { onText: (text: string) => void }) {
         onChange={(event) => {
           const file = event.target.files?.[0];
           event.target.value = "";
-          if (file !== undefined) void file.text().then(onText);
+          if (file !== undefined) onFile(file);
         }}
       />
     </>

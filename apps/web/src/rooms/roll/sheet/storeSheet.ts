@@ -19,21 +19,27 @@ export interface StoredRun {
   startMs: number;
 }
 
-/** ± of a figure in a notebook; common thermometers are no better. */
-const NOTED_PLUS_MINUS_C = 1;
+/** What is said once of the whole sheet. `plusMinusC` and `basis` count where a row has an ambient. */
+export interface OfAll {
+  protocolId: string;
+  plusMinusC: number;
+  basis: "measured" | "guessed";
+}
 
-/** `runs` by row; a row that follows another names it by its index. Throws when the device's store refuses. */
+/** `runs` by row; a row that follows another names it by its index. Throws, and stores none, when one cannot be made or the device's store refuses. */
 export async function storeSheet(
   runs: readonly (NotedRun | null)[],
   kit: Kit,
-  protocolId: string,
+  ofAll: OfAll,
   clock: Clock | undefined,
 ): Promise<StoredRun[]> {
   const ids = runs.map(() => uuidv7());
   const made = runs.flatMap((run, i) => {
-    const body = run === null ? null : startBodyOf(run, kit, protocolId, ids);
     const runId = ids[i];
-    return run === null || body === null || runId === undefined ? [] : [{ run, body, runId }];
+    if (run === null || runId === undefined) return [];
+    const body = startBodyOf(run, kit, ofAll, ids);
+    if (body === null) throw new Error(`row ${i + 1} names something that is no longer in the kit`);
+    return [{ run, body, runId }];
   });
   const drafts = made.map(({ run, body, runId }) => [
     draftMark(runId, clock, "start", body, { atMs: run.startMs, source: "late" }),
@@ -58,12 +64,12 @@ export async function undoSheet(stored: readonly StoredRun[], clock: Clock | und
   );
 }
 
-function startBodyOf(run: NotedRun, kit: Kit, protocolId: string, ids: readonly string[]): StartBody | null {
+function startBodyOf(run: NotedRun, kit: Kit, ofAll: OfAll, ids: readonly string[]): StartBody | null {
   const unit = kit.units.find((u) => u.id === run.unitId);
   const model = kit.models.find((m) => m.id === unit?.modelId);
   const mode = kit.modes.find((m) => m.id === run.modeId);
   const condition = kit.conditions.find((c) => c.id === run.conditionId);
-  const protocol = kit.protocols.find((p) => p.id === protocolId);
+  const protocol = kit.protocols.find((p) => p.id === ofAll.protocolId);
   if (unit === undefined || model === undefined || mode === undefined || condition === undefined || protocol === undefined) return null;
   const setup = setupSnapshot({ unit, model, mode, condition, protocol });
   const parentRunId = run.follows === null ? undefined : ids[run.follows];
@@ -74,7 +80,7 @@ function startBodyOf(run: NotedRun, kit: Kit, protocolId: string, ids: readonly 
     ambient:
       run.ambientC === null
         ? { valueC: setup.condition.ambientC, plusMinusC: setup.condition.toleranceC, basis: "not recorded" }
-        : { valueC: run.ambientC, plusMinusC: NOTED_PLUS_MINUS_C, basis: run.carried ? "as in the last run" : "measured" },
+        : { valueC: run.ambientC, plusMinusC: ofAll.plusMinusC, basis: run.carried ? "as in the last run" : ofAll.basis },
     startState: startStateOf(run, tauMsOf(setup.protocol)),
     ...(parentRunId === undefined ? {} : { parentRunId }),
     origin: "notebook",

@@ -1,6 +1,6 @@
 export type { CellSetup } from "./cellKeys.ts";
 export { anyFirmwareKey, cellKey } from "./cellKeys.ts";
-export type { ItemKind, ItemSpec, KitItem, ModelTraits } from "./items.ts";
+export type { ItemKind, ItemSpec, KitItem, LensSpec, ModelTraits } from "./items.ts";
 export {
   ELECTRONIC_LEVELS,
   ITEM_KINDS,

@@ -19,7 +19,7 @@ export type { LifeFit } from "./lifeModel.ts";
 export { estimateLife, fitLife, lawQuantile } from "./lifeModel.ts";
 export type { Lifetimes } from "./lifetimes.ts";
 export { unusable } from "./lifetimes.ts";
-export { dot, explained, invertPositive, leastSquares, quadratic } from "./linear.ts";
+export { dot, explained, invertPositive, leastSquares, quadratic, solvePositive } from "./linear.ts";
 export { logRank } from "./logRank.ts";
 export type { BoundResult } from "./lifeBounds.ts";
 export { conditionalLognormalLower } from "./lognormalBound.ts";

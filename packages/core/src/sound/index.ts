@@ -1,0 +1,2 @@
+export type { Microphone } from "./meter.ts";
+export { soundMeter } from "./meter.ts";

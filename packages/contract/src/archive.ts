@@ -9,6 +9,7 @@ import { photoLines } from "./photos.ts";
 import { millis, sha256Schema } from "./primitives.ts";
 import { runLines } from "./runs.ts";
 import { sessionLines } from "./sessions.ts";
+import { walkLines } from "./walks.ts";
 import { z } from "zod";
 
 export const ARCHIVE_FORMAT = "keep-rolling-archive";
@@ -25,6 +26,7 @@ export const archiveLines = {
   ...deviceLines,
   ...runLines,
   ...sessionLines,
+  ...walkLines,
   ...limitLines,
   ...photoLines,
 } as const;

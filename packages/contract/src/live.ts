@@ -27,9 +27,14 @@ export const streamMessage = z.discriminatedUnion("type", [
   }),
   z.object({ type: z.literal("facts"), sessionId: idSchema, facts: z.array(storedFact) }),
   z.object({ type: z.literal("clocks"), clocks: z.array(clockSchema) }),
-  z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs", "devices"]), ids: z.array(idSchema).optional() }),
+  z.object({ type: z.literal("changed"), what: z.enum(["kit", "limits", "runs", "devices", "walks"]), ids: z.array(idSchema).optional() }),
 ]);
 
 export type StreamMessage = z.infer<typeof streamMessage>;
 
-export const pulseReply = z.object({ serverMs: millis, runs: z.array(z.object({ id: idSchema, lastSeq: z.int(), status: z.string() })) });
+export const pulseReply = z.object({
+  serverMs: millis,
+  runs: z.array(z.object({ id: idSchema, lastSeq: z.int(), status: z.string() })),
+  /** Absent from older servers. */
+  sessions: z.array(z.object({ id: idSchema, lastSeq: z.int() })).default([]),
+});

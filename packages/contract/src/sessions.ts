@@ -5,6 +5,7 @@ import { SESSION_FACT_KINDS, SESSION_FACTS, SESSION_KINDS, SESSION_VERSION } fro
 import { z } from "zod";
 import { factEnvelope } from "./facts.ts";
 import { idSchema, millis } from "./primitives.ts";
+import { walkBodies, walkCorrections } from "./walks.ts";
 
 const text = z.string().max(4000);
 const place = z.string().max(200);
@@ -17,7 +18,8 @@ export const sessionBodies = {
     unitIds: z.array(idSchema).max(20),
   }),
   note: z.strictObject({ text }),
-  correction: z.strictObject({ atMs: millis.optional(), place: place.optional(), text: text.optional() }),
+  ...walkBodies,
+  correction: z.strictObject({ atMs: millis.optional(), place: place.optional(), text: text.optional(), ...walkCorrections }),
   undo: z.strictObject({}),
 } satisfies { [K in SessionFactKind]: z.ZodType<SessionBodies[K]> };
 
@@ -58,6 +60,7 @@ export const sessionRow = z.object({
   lastSeq: z.int(),
 });
 export type SessionRow = z.infer<typeof sessionRow>;
+export const sessionsReply = z.object({ sessions: z.array(sessionRow) });
 export const sessionReply = z.object({ session: sessionRow, facts: z.array(storedFact) });
 export type SessionReply = z.infer<typeof sessionReply>;
 

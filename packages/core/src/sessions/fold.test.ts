@@ -2,25 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { SessionFact } from "./fact.ts";
 import { foldSession } from "./fold.ts";
+import { factOf as fact } from "./testing/facts.ts";
 
-let serial = 0;
-const fact = (kind: string, atMs: number, body: object, more: object = {}): SessionFact =>
-  ({
-    id: `f${String(++serial).padStart(4, "0")}`,
-    sessionId: "s",
-    deviceId: "d",
-    deviceSeq: serial,
-    v: 1,
-    kind,
-    atMs,
-    madeAtMs: atMs,
-    source: "pressed",
-    deviceMs: atMs,
-    offsetMs: 0,
-    offsetErrMs: 1,
-    body,
-    ...more,
-  }) as SessionFact;
 const begin = (atMs = 0) => fact("begin", atMs, { sessionKind: "walk", clockId: "real", place: "towpath", unitIds: [] });
 const note = (atMs: number, text = "wet") => fact("note", atMs, { text });
 

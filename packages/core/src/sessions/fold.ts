@@ -8,7 +8,7 @@ import { KINDS } from "./kinds/kinds.ts";
 import type { SessionKind } from "./kinds/sessionKind.ts";
 import type { SessionFinding, SessionState } from "./timeline.ts";
 
-export const SESSION_FOLD_VERSION = 1;
+export const SESSION_FOLD_VERSION = 2;
 
 export interface SessionFold {
   state: "none" | "open" | "void";

@@ -1,9 +1,10 @@
-// The kinds of session facts. Those of walking and shutter-speed tests come with their rooms: a file here and a line.
+// The kinds of session facts. Those of shutter-speed tests come with their room: a file here and a line.
 
 import { OTHER_RANK } from "../../facts/index.ts";
 import type { SessionKind } from "./sessionKind.ts";
 import { begin } from "./begin.ts";
 import { note } from "./note.ts";
+import { assign, clip, plan, take, takeBad, takeEnded, trim } from "./walk.ts";
 
 const apart = (words: string): SessionKind<object> => ({
   rank: OTHER_RANK,
@@ -15,7 +16,19 @@ const apart = (words: string): SessionKind<object> => ({
   sample: () => ({}),
 });
 
-export const SESSION_FACTS = { begin, note, correction: apart("correction"), undo: apart("undo") };
+export const SESSION_FACTS = {
+  begin,
+  note,
+  plan,
+  take,
+  takeEnded,
+  takeBad,
+  clip,
+  assign,
+  trim,
+  correction: apart("correction"),
+  undo: apart("undo"),
+};
 
 export type SessionFactKind = keyof typeof SESSION_FACTS;
 export const SESSION_FACT_KINDS = Object.keys(SESSION_FACTS) as SessionFactKind[];

@@ -1,0 +1,153 @@
+// A walking test as it stands: the pure function from a folded session to its plan, its takes and their clips.
+
+import type { Fact } from "../facts/index.ts";
+import type { OrderedTake } from "./order.ts";
+import { orderOfTakes } from "./order.ts";
+import type { WalkMove, WalkPlan, WalkSetup } from "./plan.ts";
+
+export interface WalkClip {
+  sha256: string;
+  name: string;
+  bytes: number;
+  startMs: number | null;
+  durationMs: number;
+  takeId: string | null;
+  by: "time" | "order" | "hand" | null;
+  inFrame: number;
+  outFrame: number | null;
+}
+
+export interface WalkTake {
+  /** The fact that began it. */
+  id: string;
+  setupId: string;
+  moveId: string;
+  unitId: string | null;
+  /** False: walked without the card; its times are those of the telling, and say nothing. */
+  timed: boolean;
+  startMs: number;
+  /** Null: it goes on. */
+  endMs: number | null;
+  bad: string | null;
+  /** 1 for the setup's first good take of the move; bad ones carry the number they would have had. */
+  n: number;
+  clips: readonly WalkClip[];
+}
+
+export const WALK_FINDINGS = ["take-not-ended", "setup-gone", "end-of-no-take", "two-clips", "take-without-clip"] as const;
+export interface WalkFinding {
+  code: (typeof WALK_FINDINGS)[number];
+  factIds: readonly string[];
+}
+
+export interface Walk {
+  plan: WalkPlan | null;
+  takes: readonly WalkTake[];
+  clips: readonly WalkClip[];
+  /** The take that goes on now; the latest when there are several. */
+  open: WalkTake | null;
+  next: OrderedTake | null;
+  /** Good takes wanted and not walked yet. */
+  left: number;
+  /** The last press of the card that stands: what undo takes back. */
+  lastPress: { id: string; kind: "take" | "takeEnded" | "takeBad" } | null;
+  findings: readonly WalkFinding[];
+}
+
+type Bodied = Fact & { body: Record<string, unknown> };
+
+/** Total: whatever the facts say, an answer comes. Ties of time keep the fold's order. */
+export function walkOf(fold: { effective: readonly Fact[] }): Walk {
+  const of = (kind: string): Bodied[] => fold.effective.filter((f) => f.kind === kind && !("foreign" in f)) as Bodied[];
+  const plan = (of("plan").at(-1)?.body.walk as WalkPlan | undefined) ?? null;
+  const findings: WalkFinding[] = [];
+  const clips = clipsOf(of);
+  const takes = takesOf(of, clips, findings);
+  const known = new Set([...(plan?.setups ?? []), ...(plan?.moves ?? [])].map((x: WalkSetup | WalkMove) => x.id));
+  for (const t of takes)
+    if (plan !== null && !(known.has(t.setupId) && known.has(t.moveId))) findings.push({ code: "setup-gone", factIds: [t.id] });
+  for (const t of takes) if (t.clips.length > 1) findings.push({ code: "two-clips", factIds: [t.id] });
+  if (clips.length > 0)
+    for (const t of takes)
+      if (t.clips.length === 0 && t.bad === null && t.endMs !== null) findings.push({ code: "take-without-clip", factIds: [t.id] });
+  const open = takes.filter((t) => t.endMs === null && t.bad === null).at(-1) ?? null;
+  const missing = plan === null ? [] : missingTakes(plan, takes);
+  return { plan, takes, clips, open, next: missing[0] ?? null, left: missing.length, lastPress: lastPressOf(fold.effective), findings };
+}
+
+const PRESSES = ["take", "takeEnded", "takeBad"] as const;
+/** By when they were pressed: a late correction of a time does not change what was pressed last. */
+function lastPressOf(effective: readonly Fact[]): Walk["lastPress"] {
+  let last: Fact | null = null;
+  for (const f of effective) {
+    if (!(PRESSES as readonly string[]).includes(f.kind) || "foreign" in f) continue;
+    if (last === null || f.madeAtMs > last.madeAtMs || (f.madeAtMs === last.madeAtMs && f.deviceSeq >= last.deviceSeq)) last = f;
+  }
+  return last === null ? null : { id: last.id, kind: last.kind as (typeof PRESSES)[number] };
+}
+
+function clipsOf(of: (kind: string) => Bodied[]): WalkClip[] {
+  const clips = new Map<string, WalkClip>();
+  for (const { body } of of("clip")) {
+    const { sha256, name, bytes, startMs, durationMs } = body as unknown as WalkClip;
+    if (!clips.has(sha256))
+      clips.set(sha256, { sha256, name, bytes, startMs, durationMs, takeId: null, by: null, inFrame: 0, outFrame: null });
+  }
+  for (const { body } of of("assign")) {
+    const { sha256, takeId, by } = body as unknown as WalkClip;
+    const known = clips.get(sha256);
+    if (known !== undefined) clips.set(sha256, { ...known, takeId, by });
+  }
+  for (const { body } of of("trim")) {
+    const { sha256, inFrame, outFrame } = body as unknown as WalkClip;
+    const known = clips.get(sha256);
+    if (known !== undefined) clips.set(sha256, { ...known, inFrame, outFrame });
+  }
+  return [...clips.values()];
+}
+
+function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], findings: WalkFinding[]): WalkTake[] {
+  const begun = of("take");
+  const ends = of("takeEnded");
+  const bad = new Map(of("takeBad").map((f) => [f.target ?? "", (f.body as { reason: string }).reason]));
+  const counted = new Map<string, number>();
+  for (const e of ends) if (!begun.some((t) => t.id === e.target)) findings.push({ code: "end-of-no-take", factIds: [e.id] });
+  return begun.map((f, i) => {
+    const { setupId, moveId, unitId, untimed } = f.body as unknown as {
+      setupId: string;
+      moveId: string;
+      unitId: string | null;
+      untimed?: boolean;
+    };
+    const timed = untimed !== true;
+    // Ended at the earliest of its ends, never before it began; one that nobody ended, when the next of the same body began.
+    const told = timed ? null : f.atMs;
+    const own = ends.filter((e) => e.target === f.id).map((e) => Math.max(f.atMs, e.atMs));
+    const after = begun.slice(i + 1).find((t) => (t.body as unknown as WalkTake).unitId === unitId && t.body.untimed !== true);
+    const reason = bad.get(f.id) ?? null;
+    if (timed && own.length === 0 && after !== undefined && reason === null) findings.push({ code: "take-not-ended", factIds: [f.id] });
+    const endMs = told ?? (own.length > 0 ? Math.min(...own) : (after?.atMs ?? null));
+    const key = `${setupId}\n${moveId}\n${unitId ?? ""}`;
+    const n = (counted.get(key) ?? 0) + 1;
+    if (reason === null) counted.set(key, n);
+    return {
+      id: f.id,
+      setupId,
+      moveId,
+      unitId,
+      timed,
+      startMs: f.atMs,
+      endMs,
+      bad: reason,
+      n,
+      clips: clips.filter((c) => c.takeId === f.id),
+    };
+  });
+}
+
+/** What of the order is not walked well yet, in its order; a take that goes on counts as walked. */
+function missingTakes(plan: WalkPlan, takes: readonly WalkTake[]): OrderedTake[] {
+  const done = new Map<string, number>();
+  for (const t of takes) if (t.bad === null) done.set(`${t.setupId}\n${t.moveId}`, (done.get(`${t.setupId}\n${t.moveId}`) ?? 0) + 1);
+  return orderOfTakes(plan).filter((o) => o.n > (done.get(`${o.setupId}\n${o.moveId}`) ?? 0));
+}

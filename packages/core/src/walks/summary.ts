@@ -1,0 +1,144 @@
+// One row a setup within one move: its takes' numbers, their middle and their spread. No interval and no ranking: those come with repeats.
+
+import type { Measures } from "../motion/index.ts";
+import type { MoveKind, WalkPlan, WalkSetup } from "./plan.ts";
+import { WALKING } from "./plan.ts";
+import type { WalkTake } from "./session.ts";
+
+export interface MeasuredTake {
+  take: WalkTake;
+  /** Null: no clip, or it could not be measured. */
+  measures: Measures | null;
+  /** Width of the control's field over the take's. */
+  cropFactor: number | null;
+}
+
+export interface SetupRow {
+  setup: WalkSetup;
+  isControl: boolean;
+  takes: readonly MeasuredTake[];
+  /** Geometric mean of the takes' jitter; null without one. */
+  jitterFrac: number | null;
+  cropFactor: number | null;
+  wobblePx640: number | null;
+  rollDeg: number | null;
+  driftFrac: number | null;
+  /** Of takes that pan: the pause before the picture follows, and its greatest speed over the steady one. Null without a start seen. */
+  panStart: { delaySec: number; peakRatio: number } | null;
+  /** Steps with a soft pulse among the steps walked, over all takes; null where no step rate was seen. */
+  softSteps: { soft: number; steps: number } | null;
+}
+
+/** Good takes of a move, by setup, the steadiest first; setups without a number last, in the plan's order. */
+export function rowsOf(plan: WalkPlan, moveId: string, measured: readonly MeasuredTake[]): SetupRow[] {
+  const rows = plan.setups.map((setup): SetupRow => {
+    const takes = measured.filter((m) => m.take.moveId === moveId && m.take.setupId === setup.id && m.take.bad === null);
+    const of = (pick: (m: Measures) => number | null): number[] =>
+      takes.flatMap((t) => (t.measures === null ? [] : (pick(t.measures) ?? [])));
+    const jitter = of((m) => m.jitterRmsFrac).filter((j) => j > 0);
+    return {
+      setup,
+      isControl: setup.id === plan.controlId,
+      takes,
+      jitterFrac: jitter.length === 0 ? null : Math.exp(meanOf(jitter.map(Math.log))),
+      cropFactor: medianOf(takes.flatMap((t) => t.cropFactor ?? [])),
+      wobblePx640: medianOf(of((m) => m.wobbleHomographyPx640)),
+      rollDeg: medianOf(of((m) => m.rollRmsDeg)),
+      driftFrac: medianOf(of((m) => m.driftRmsFrac)),
+      panStart: panStartOf(takes),
+      softSteps: softStepsOf(takes),
+    };
+  });
+  return rows.sort((a, b) => (a.jitterFrac ?? Number.POSITIVE_INFINITY) - (b.jitterFrac ?? Number.POSITIVE_INFINITY));
+}
+
+function panStartOf(takes: readonly MeasuredTake[]): SetupRow["panStart"] {
+  const starts = takes.flatMap((t) => t.measures?.pan ?? []);
+  const [delaySec, peakRatio] = [medianOf(starts.map((p) => p.delaySec)), medianOf(starts.map((p) => p.peakRatio))];
+  return delaySec === null || peakRatio === null ? null : { delaySec, peakRatio };
+}
+
+function softStepsOf(takes: readonly MeasuredTake[]): SetupRow["softSteps"] {
+  const known = takes.flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)]));
+  if (known.length === 0) return null;
+  return { soft: known.reduce((s, k) => s + k.soft, 0), steps: known.reduce((s, k) => s + k.steps, 0) };
+}
+
+/** Several pulses of one step are one soft step. */
+function softStepsIn({ frames, fps, dips }: Measures, stepHz: number): { soft: number; steps: number } {
+  const stepOf = (frame: number): number => Math.floor((frame / fps) * stepHz);
+  const soft = new Set(dips.map((d) => stepOf((d.startFrame + d.endFrame) / 2)));
+  return { soft: soft.size, steps: Math.max(soft.size, Math.round((frames / fps) * stepHz)) };
+}
+
+export type ControlCheck =
+  | { ok: true; says: "worst" | "not a walking move" }
+  | { ok: false; reason: "no control" }
+  | { ok: false; reason: "not measured" }
+  /** Setups above it on the mean whose takes overlap the control's, or of which there are too few: chance can do that. */
+  | { ok: false; reason: "not clear"; above: readonly string[] }
+  /** Setups of which every take shook more than every take of the control. */
+  | { ok: false; reason: "not worst"; worse: readonly string[] };
+
+/** The control must be worst in jitter on walking moves. Two takes each at least before anybody says that it is not. */
+export function checkControl(rows: readonly SetupRow[], move: MoveKind): ControlCheck {
+  if (!WALKING.includes(move)) return { ok: true, says: "not a walking move" };
+  const control = rows.find((r) => r.isControl);
+  if (control === undefined) return { ok: false, reason: "no control" };
+  const { jitterFrac } = control;
+  if (jitterFrac === null || rows.filter((r) => r.jitterFrac !== null).length < 2) return { ok: false, reason: "not measured" };
+  const above = rows.filter((r) => r !== control && (r.jitterFrac ?? 0) > jitterFrac);
+  const mine = jittersOf(control);
+  const worse = above.filter((r) => {
+    const theirs = jittersOf(r);
+    return mine.length >= 2 && theirs.length >= 2 && Math.min(...theirs) > Math.max(...mine);
+  });
+  const names = (list: readonly SetupRow[]): string[] => list.map((r) => r.setup.name);
+  if (worse.length > 0) return { ok: false, reason: "not worst", worse: names(worse) };
+  return above.length > 0 ? { ok: false, reason: "not clear", above: names(above) } : { ok: true, says: "worst" };
+}
+
+const jittersOf = (row: SetupRow): number[] => row.takes.flatMap((t) => t.measures?.jitterRmsFrac ?? []);
+
+export interface AgainstControl {
+  /** Steps a second more or less. */
+  paceHz: number | null;
+  lightStops: number;
+}
+/** Differences of a take from the middle of the control's takes; null without them. */
+export function againstControl(m: Measures, control: SetupRow | undefined): AgainstControl | null {
+  const known = (control?.takes ?? []).flatMap((t) => t.measures ?? []);
+  const light = medianOf(known.map((c) => c.lightStops));
+  if (light === null) return null;
+  const pace = medianOf(known.flatMap((c) => c.stepHz ?? []));
+  return { paceHz: pace === null || m.stepHz === null ? null : m.stepHz - pace, lightStops: m.lightStops - light };
+}
+
+/** Pace and light from which a take was walked under other conditions than its control: differences that change shake or sharpness by themselves. */
+const PACE_HZ = 0.15;
+const LIGHT_STOPS = 0.5;
+
+export interface OddTake extends AgainstControl {
+  take: WalkTake;
+  setup: WalkSetup;
+}
+/** Takes whose pace or light differs from the control's middle. Without a measured control: none can be told. */
+export function oddTakes(rows: readonly SetupRow[]): OddTake[] {
+  const control = rows.find((r) => r.isControl);
+  return rows.flatMap((row) =>
+    row.takes.flatMap(({ take, measures }) => {
+      const against = measures === null || row === control ? null : againstControl(measures, control);
+      if (against === null) return [];
+      const odd = Math.abs(against.paceHz ?? 0) > PACE_HZ || Math.abs(against.lightStops) > LIGHT_STOPS;
+      return odd ? [{ ...against, take, setup: row.setup }] : [];
+    }),
+  );
+}
+
+const meanOf = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0) / v.length;
+function medianOf(values: readonly number[]): number | null {
+  const order = [...values].sort((a, b) => a - b);
+  const mid = order.length >> 1;
+  if (order.length === 0) return null;
+  return order.length % 2 === 1 ? (order[mid] as number) : ((order[mid - 1] as number) + (order[mid] as number)) / 2;
+}

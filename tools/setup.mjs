@@ -14,6 +14,7 @@ const DEBIAN_ROOT = path.join(ROOT, ".data", "debian", "root");
 export const PROGRAMS = {
   mariadbd: { packages: ["mariadb-server-core", "mariadb-client-core"], at: ["usr/sbin/mariadbd"] },
   "mariadb-dump": { packages: ["mariadb-client"], at: ["usr/bin/mariadb-dump"] },
+  ffmpeg: { packages: ["ffmpeg"], at: ["usr/bin/ffmpeg", "usr/bin/ffprobe"] },
   // A browser without a single font draws nothing; Debian only recommends one.
   chromium: { packages: ["chromium", "fonts-liberation"], at: ["usr/lib/chromium/chromium", "usr/share/fonts/truetype/liberation"] },
 };
@@ -126,6 +127,7 @@ function useUnpacked() {
   const libs = ["usr/lib", "lib"].map((d) => path.join(DEBIAN_ROOT, d, triplet)).flatMap(withFolders);
   process.env.KEEP_ROLLING_DEBIAN_ROOT = DEBIAN_ROOT;
   process.env.FONTCONFIG_FILE = writeFontSettings();
+  process.env.PATH = [process.env.PATH, path.join(DEBIAN_ROOT, "usr/bin")].filter(Boolean).join(":");
   process.env.LD_LIBRARY_PATH = [...libs, process.env.LD_LIBRARY_PATH].filter(Boolean).join(":");
 }
 

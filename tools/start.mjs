@@ -14,6 +14,7 @@ import {
   writeFileSync,
 } from "node:fs";
 import path from "node:path";
+import { spawn } from "node:child_process";
 import { parseArgs } from "node:util";
 import { nightlyCopies } from "./nightly.mjs";
 import { supervise } from "./supervise.mjs";
@@ -144,12 +145,14 @@ async function main() {
     ...(args.host === undefined ? {} : { HOST: args.host }),
   };
   let endCopies;
+  let decoder;
   process.exitCode = await supervise({
     script: SERVER,
     env,
     say,
     onUp: ({ address, pid }) => {
       writeFileSync(lockFile, JSON.stringify({ pid: process.pid, server: pid, address }));
+      decoder ??= spawn(process.execPath, [path.join(ROOT, "tools/decoder.mjs")], { cwd: ROOT, stdio: "inherit" });
       if (process.env.NIGHTLY_COPIES)
         endCopies ??= nightlyCopies({
           folder: path.resolve(process.env.NIGHTLY_COPIES),
@@ -161,6 +164,8 @@ async function main() {
     },
   });
   endCopies?.();
+  // A half-done installation would be left to the package manager: it is asked to end, never killed.
+  decoder?.kill("SIGTERM");
 }
 
 /** A start that was killed leaves its server to stop by itself: it holds the port and the database until then. */

@@ -82,7 +82,7 @@ async function main() {
     checkNode();
     checkOwner();
     ensurePackages(console.log);
-    ensureDebian(["mariadbd", "chromium", "mariadb-dump"], console.log);
+    ensureDebian(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
     return { passed: 1, failed: 0 };
   });
   if (ready) {

@@ -1,15 +1,22 @@
-// npm run chaos, npm run hostile: set-up and build where needed, then the tool with the arguments given.
+// npm run chaos, hostile, measure: set-up where needed, then the tool with the arguments given.
 
 import { spawn } from "node:child_process";
 import path from "node:path";
 import { ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
 
-process.chdir(ROOT);
-ensurePackages(console.log);
-ensureDebian(["mariadbd"], console.log);
-const { build } = await import("./build.mjs");
-await build();
-const tsx = path.join(ROOT, "node_modules", ".bin", "tsx");
 const [tool, ...args] = process.argv.slice(2);
-const child = spawn(tsx, [path.join(ROOT, "tools", tool, "main.ts"), ...args], { cwd: ROOT, stdio: "inherit" });
+// Only the answer goes to standard output; a file is named from where the command was given.
+const say = (line) => console.error(line);
+const from = process.env.INIT_CWD ?? process.cwd();
+process.chdir(ROOT);
+ensurePackages(say);
+if (tool === "measure") ensureDebian(["ffmpeg"], say);
+else {
+  ensureDebian(["mariadbd"], say);
+  const { build } = await import("./build.mjs");
+  await build();
+}
+const tsx = path.join(ROOT, "node_modules", ".bin", "tsx");
+const cwd = tool === "measure" ? from : ROOT;
+const child = spawn(tsx, [path.join(ROOT, "tools", tool, "main.ts"), ...args], { cwd, stdio: "inherit" });
 child.once("exit", (code) => (process.exitCode = code ?? 1));

@@ -13,6 +13,7 @@ import { photoRoom } from "./rooms/photos/room.ts";
 import { planRoom } from "./rooms/plan/room.ts";
 import { runRoom } from "./rooms/runs/room.ts";
 import { sessionRoom } from "./rooms/sessions/room.ts";
+import { walkRoom } from "./rooms/walks/room.ts";
 import { loginSteps } from "./http/logins.ts";
 import { workspaceSteps } from "./seed/steps.ts";
 
@@ -24,6 +25,7 @@ export const ROOMS: readonly Room[] = [
   photoRoom,
   runRoom,
   sessionRoom,
+  walkRoom,
   clockRoom,
   dataRoom,
   pairingRoom,

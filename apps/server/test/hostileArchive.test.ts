@@ -64,7 +64,7 @@ describe("a hostile archive", () => {
       ...linesOf(files, "blobs"),
       { sha256, bytes: page.length, mime: "text/html" },
     ]);
-    expect((await reportOf(to, changed)).notes.join(" ")).toContain("no picture, or carries more than a picture");
+    expect((await reportOf(to, changed)).notes.join(" ")).toContain("neither a picture nor a path");
     expect((await bring(to, packed(changed))).status).toBe(200);
     expect((await to.call("GET", `/api/photos/${sha256}`)).status).toBe(404);
     expect(await to.db("blob").select("mime")).toEqual([{ mime: "image/png" }]);

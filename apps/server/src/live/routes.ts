@@ -7,8 +7,11 @@ import type { Deps } from "../deps.ts";
 import { Refusal } from "../http/refusal.ts";
 import type { Sent } from "./hub.ts";
 import { readPulse } from "../rooms/runs/index.ts";
+import { readSessions } from "../rooms/sessions/index.ts";
 
 const DELIVER_EVERY_MS = 250;
+/** The latest ones; older sessions no longer change under a page. */
+const PULSE_SESSIONS = 50;
 const HEARTBEAT_MS = 10_000;
 /** What may wait for one reader, and how many may read at once. */
 const WAITING_BYTES = 4_000_000;
@@ -21,7 +24,13 @@ export interface LiveStreams {
 
 export function liveRoutes(app: Hono, deps: Deps): LiveStreams {
   const open = new Set<() => void>();
-  app.get("/api/pulse", async (c) => c.json({ serverMs: deps.now(), runs: await readPulse(deps.db) }));
+  app.get("/api/pulse", async (c) =>
+    c.json({
+      serverMs: deps.now(),
+      runs: await readPulse(deps.db),
+      sessions: (await readSessions(deps.db)).slice(0, PULSE_SESSIONS).map(({ id, lastSeq }) => ({ id, lastSeq })),
+    }),
+  );
   app.get("/api/stream", (c) => {
     if (open.size >= STREAMS_MOST)
       throw new Refusal(

@@ -3,6 +3,7 @@ import type { MarkOf } from "@keep-rolling/core/runs";
 import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
 import { recordLimit } from "../rooms/limits/index.ts";
+import { seedWalk } from "./seedWalk.ts";
 import { clearUnfinished, makeWorkspace, markSeeded, readWorkspace, seedClocks, seedKit, seedRuns } from "./seedStore.ts";
 
 /** Makes the bench ready. Does nothing on a bench that is ready already. */
@@ -18,6 +19,7 @@ export async function seedBench(deps: Deps, withDemo: boolean): Promise<void> {
     await seedKit(tx, builtInKit);
     if (withDemo) await seedKit(tx, scenarioKit);
     await seedRuns(tx, runs, DEMO_NOW_MS);
+    if (withDemo) await seedWalk(tx, deps);
   });
   const ofRun = runs.find((r) => r.marks.some((m) => m.kind === "start" && isLimitCell(m as MarkOf<"start">)));
   if (ofRun !== undefined) {

@@ -37,7 +37,7 @@ export async function importFrom(deps: Deps, upload: Spooled, options: ImportOpt
   );
   if (report === null) throw new Error("an import answers with its report");
   deps.recent.clear();
-  if (report.stored) for (const what of ["kit", "runs", "limits"] as const) deps.hub.publish({ type: "changed", what });
+  if (report.stored) for (const what of ["kit", "runs", "limits", "walks"] as const) deps.hub.publish({ type: "changed", what });
   return report;
 }
 

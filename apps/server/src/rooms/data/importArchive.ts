@@ -6,7 +6,7 @@ import type { Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
-import { pictureIn } from "../photos/index.ts";
+import { mediaIn } from "../photos/index.ts";
 import { keepIssue } from "../../record/issueStore.ts";
 import type { Archive } from "./openArchive.ts";
 import { Tally } from "./tally.ts";
@@ -27,8 +27,8 @@ class RolledBack extends Error {
 export async function importArchive(deps: Deps, archive: Archive, options: ImportOptions): Promise<ImportReport> {
   if (options.store)
     for (const sha256 of archive.blobs) {
-      const picture = await pictureIn(archive, sha256);
-      if (picture !== null) await deps.media.put(picture.bytes);
+      const file = await mediaIn(archive, sha256);
+      if (file !== null) await deps.media.put(file.bytes);
     }
   try {
     // Read committed: a lock on what is not here yet would otherwise hold the start of a new run.

@@ -5,5 +5,5 @@ export { isoOf, jsonOf, rowsOf, textOf } from "./csv.ts";
 export { allOf, grouped, together } from "./grouped.ts";
 export type { Archive } from "./openArchive.ts";
 export { bad } from "./openArchive.ts";
-export { emptySpool } from "./spool.ts";
+export { emptySpool, spoolBody, withSpoolFile } from "./spool.ts";
 export type { Tally } from "./tally.ts";

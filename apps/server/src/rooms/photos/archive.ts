@@ -1,5 +1,7 @@
 import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import { PHOTO_MAX_BYTES } from "@keep-rolling/contract/photos";
+import { PACK_MAX_BYTES, PACK_TYPE } from "@keep-rolling/contract/walks";
+import { unpackRecord } from "@keep-rolling/core/motion";
 import type { Tx } from "../../db/connection.ts";
 import type { Picture } from "@keep-rolling/core/pictures";
 import { pictureOf } from "@keep-rolling/core/pictures";
@@ -30,8 +32,8 @@ export const photoArchive: readonly AnyPart[] = [
         for await (const page of archive.pages("blobs")) {
           const kept: ArchiveLine<"blobs">[] = [];
           for (const line of page) {
-            const picture = archive.blobs.has(line.sha256) ? await pictureIn(archive, line.sha256) : null;
-            if (picture !== null) kept.push({ sha256: line.sha256, bytes: picture.bytes.byteLength, mime: picture.mime });
+            const file = archive.blobs.has(line.sha256) ? await mediaIn(archive, line.sha256) : null;
+            if (file !== null) kept.push({ sha256: line.sha256, bytes: file.bytes.byteLength, mime: file.mime });
             else if (archive.blobs.has(line.sha256)) odd++;
             else missing++;
             // Its bytes may come with another archive; what it is said to be is not believed until then.
@@ -43,7 +45,7 @@ export const photoArchive: readonly AnyPart[] = [
       if (missing > 0) tally.note(`${missing} ${missing === 1 ? "file is" : "files are"} named in the archive, but not in it.`);
       if (odd > 0)
         tally.note(
-          `${odd} ${odd === 1 ? "file is left out: it is" : "files are left out: they are"} no picture, or ${odd === 1 ? "carries" : "carry"} more than a picture.`,
+          `${odd} ${odd === 1 ? "file is left out: it is" : "files are left out: they are"} neither ${odd === 1 ? "a picture nor a path" : "pictures nor paths"}, or ${odd === 1 ? "carries" : "carry"} more than that.`,
         );
     },
   },
@@ -54,6 +56,14 @@ export async function pictureIn(archive: Archive, sha256: string): Promise<Pictu
   const bytes = await archive.blob(sha256, PHOTO_MAX_BYTES);
   const picture = bytes === null ? null : pictureOf(bytes);
   return picture !== null && bytes !== null && Buffer.from(picture.bytes).equals(bytes) ? picture : null;
+}
+
+/** A file of the archive that is what we keep: a picture, or the packed path of a clip. */
+export async function mediaIn(archive: Archive, sha256: string): Promise<{ mime: string; bytes: Uint8Array } | null> {
+  const picture = await pictureIn(archive, sha256);
+  if (picture !== null) return picture;
+  const bytes = await archive.blob(sha256, PACK_MAX_BYTES);
+  return bytes !== null && unpackRecord(bytes) !== null ? { mime: PACK_TYPE, bytes } : null;
 }
 
 /** All pictures on record, or those with these names. */

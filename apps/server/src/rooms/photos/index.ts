@@ -1,1 +1,1 @@
-export { pictureIn, readBlobs } from "./archive.ts";
+export { mediaIn, readBlobs } from "./archive.ts";

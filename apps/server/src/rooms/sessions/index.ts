@@ -1,0 +1,1 @@
+export { readSessions, sessionAggregate } from "./sessionStore.ts";

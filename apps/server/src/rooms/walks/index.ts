@@ -1,0 +1,1 @@
+export { saveWalkClip } from "./walkStore.ts";

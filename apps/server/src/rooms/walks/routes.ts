@@ -1,0 +1,88 @@
+// Measurements of walking tests: packed paths by their content, what was measured of each clip, and decoding for browsers that cannot.
+
+import { idSchema, sha256Schema } from "@keep-rolling/contract/primitives";
+import { measuredClip, PACK_MAX_BYTES, PACK_TYPE, SERVER_CLIP_MAX_BYTES } from "@keep-rolling/contract/walks";
+import { packRecord, unpackRecord } from "@keep-rolling/core/motion";
+import type { Hono } from "hono";
+import { write } from "../../db/connection.ts";
+import type { Deps } from "../../deps.ts";
+import { check, readBody, readBytes } from "../../http/body.ts";
+import { Refusal } from "../../http/refusal.ts";
+import { addBlob } from "../../media/blobStore.ts";
+import type { FileMeasurement } from "../../media/video/measureFile.ts";
+import { measureFile } from "../../media/video/measureFile.ts";
+import { PROBLEM_WORDS } from "../../media/video/words.ts";
+import { spoolBody, withSpoolFile } from "../data/index.ts";
+import { readWalkClips, saveWalkClip } from "./walkStore.ts";
+
+export function walkRoutes(app: Hono, deps: Deps): void {
+  app.post("/api/walks/packs", async (c) => {
+    const bytes = await readBytes(c, new RegExp(`^${PACK_TYPE}\\b`, "i"), PACK_TYPE, PACK_MAX_BYTES);
+    if (unpackRecord(bytes) === null)
+      throw new Refusal(415, "wrong-type", "No path", "These bytes are no path of a clip. Nothing was stored.");
+    const sha256 = await deps.media.put(bytes);
+    await write(deps.db, (tx) => addBlob(tx, { sha256, bytes: bytes.byteLength, mime: PACK_TYPE }, deps.now()));
+    return c.json({ sha256 });
+  });
+  app.get("/api/walks/packs/:sha256", async (c) => {
+    const bytes = await deps.media.read(check(sha256Schema, c.req.param("sha256")));
+    if (bytes === null || unpackRecord(bytes) === null)
+      throw new Refusal(404, "not-found", "No such path", "The path of this clip is not here. Drop the clip again to measure it anew.");
+    c.header("content-type", PACK_TYPE);
+    c.header("cache-control", "private, max-age=31536000, immutable");
+    return c.body(new Uint8Array(bytes));
+  });
+  app.get("/api/walks/:session/clips", async (c) =>
+    c.json({ clips: await readWalkClips(deps.db, check(idSchema, c.req.param("session"))) }),
+  );
+  app.put("/api/walks/:session/clips", async (c) => {
+    const session = check(idSchema, c.req.param("session"));
+    const clip = await readBody(c, measuredClip);
+    await write(deps.db, (tx) => saveWalkClip(tx, session, clip, deps.now()));
+    deps.hub.publish({ type: "changed", what: "walks", ids: [session] });
+    return c.json({ sha256: clip.sha256 });
+  });
+  app.post("/api/walks/decode", async (c) => {
+    const signal = c.req.raw.signal;
+    const measured = await oneAtATime(() =>
+      withSpoolFile(deps.spool, async (file) => {
+        await spoolBody(c, file, /^video\//i, "a video", SERVER_CLIP_MAX_BYTES);
+        return measureFile(file, { signal });
+      }),
+    );
+    return c.json(asReply(measured));
+  });
+}
+
+/** Path and pictures as they travel to the page, which stores them as its own. */
+function asReply(m: FileMeasurement): object {
+  if (!m.ok) return { ok: false, problem: m.problem, sentence: PROBLEM_WORDS[m.problem] };
+  const { probe, record, keyFrames, cutOff, sound } = m;
+  const notes = [probe.interlaced ? "interlaced" : "", probe.hdr ? "hdr" : "", cutOff ? "cut-off" : ""].filter((n) => n !== "");
+  const stills = keyFrames.map(({ timeSec, half }) => ({
+    timeSec,
+    width: half.width,
+    height: half.height,
+    grey: Buffer.from(Uint8ClampedArray.from(half.data)).toString("base64"),
+  }));
+  const { shownWidth: widthPx, shownHeight: heightPx, codec, durationSec } = probe;
+  return {
+    ok: true,
+    pack: Buffer.from(packRecord(record)).toString("base64"),
+    widthPx,
+    heightPx,
+    codec,
+    durationSec,
+    notes,
+    sound,
+    stills,
+  };
+}
+
+let last: Promise<unknown> = Promise.resolve();
+/** One decoder at a time: two would take the processor from marks on their way. */
+function oneAtATime<T>(work: () => Promise<T>): Promise<T> {
+  const mine = last.then(work, work);
+  last = mine.catch(() => undefined);
+  return mine;
+}

@@ -8,6 +8,7 @@ import { limits } from "../rooms/limits/routes.tsx";
 import { plan } from "../rooms/plan/routes.tsx";
 import { roll } from "../rooms/roll/routes.tsx";
 import { runs } from "../rooms/runs/routes.tsx";
+import { walk } from "../rooms/walk/routes.tsx";
 import type { Room } from "./room.ts";
 
-export const ROOMS: readonly Room[] = [bench, kit, plan, roll, runs, heat, limits, data];
+export const ROOMS: readonly Room[] = [bench, kit, plan, roll, runs, heat, walk, limits, data];

@@ -10,6 +10,8 @@ import { pulseReply, streamMessage } from "@keep-rolling/contract/live";
 import { QueryStatus } from "@reduxjs/toolkit/query";
 import { z } from "zod";
 import { api } from "../shared/api/api.ts";
+import type { SessionReply } from "@keep-rolling/contract/sessions";
+import { sessionApi } from "./sessions.ts";
 import type { RootState, Store } from "../app/store.ts";
 
 const PULSE_DOWN_MS = 1000;
@@ -62,7 +64,7 @@ export function startStream(store: Store): void {
 /** All is read again, and nothing taken from before: the server may stand on a copy that was put back, and know less than this tab. */
 export function startOver(store: Pick<Cache, "dispatch">): void {
   book.clear();
-  store.dispatch(api.util.invalidateTags(["Kit", "RunList", "Run", "Limits", "Devices"]));
+  store.dispatch(api.util.invalidateTags(["Kit", "RunList", "Run", "Limits", "Devices", "Sessions", "Session", "Walk"]));
 }
 
 /** What is read again when something changed; runs that are named only themselves. */
@@ -70,6 +72,10 @@ function staleBy({ what, ids }: Extract<StreamMessage, { type: "changed" }>) {
   if (what === "kit") return ["Kit" as const, "Limits" as const];
   if (what === "limits") return ["Limits" as const];
   if (what === "devices") return ["Devices" as const];
+  if (what === "walks")
+    return ids === undefined
+      ? ["Walk" as const, "Sessions" as const, "Session" as const]
+      : ids.map((id) => ({ type: "Walk" as const, id }));
   const runs = ids === undefined ? ["Run" as const] : ids.map((id) => ({ type: "Run" as const, id }));
   return ["RunList" as const, "Limits" as const, ...runs];
 }
@@ -80,9 +86,26 @@ export function take(store: Cache, message: StreamMessage): void {
   else if (message.type === "clocks") {
     void store.dispatch(recordApi.util.upsertQueryData("clocks", undefined, { clocks: message.clocks, serverMs: Date.now() }));
   } else if (message.type === "events") takeEvents(store, message);
+  else if (message.type === "facts") takeFacts(store, message);
   else if (message.type === "changed") {
     store.dispatch(api.util.invalidateTags(staleBy(message)));
   }
+}
+
+/** Facts of a session into its own answer; a hole, or a session not listed yet, is asked for. */
+function takeFacts(store: Cache, { sessionId, facts }: Extract<StreamMessage, { type: "facts" }>): void {
+  let hole = false;
+  eachCached(store, (endpoint, arg, data) => {
+    if (endpoint !== "session" || arg !== sessionId) return;
+    const { facts: known } = data as SessionReply;
+    const last = known.at(-1)?.seq ?? 0;
+    const fresh = facts.filter((f) => f.seq > last);
+    if (fresh[0] !== undefined && fresh[0].seq !== last + 1) hole = true;
+    else if (fresh.length > 0)
+      store.dispatch(sessionApi.util.updateQueryData("session", sessionId, (draft) => ({ ...draft, facts: [...known, ...fresh] })));
+  });
+  if (hole || unread(store, sessionId)) store.dispatch(api.util.invalidateTags([{ type: "Session", id: sessionId }]));
+  if (facts.some((f) => f.fact.kind === "begin" || f.fact.kind === "undo")) store.dispatch(api.util.invalidateTags(["Sessions"]));
 }
 
 type Marks = Extract<StreamMessage, { type: "marks" }>;
@@ -156,7 +179,10 @@ function takeEvents(store: Cache, message: Extract<StreamMessage, { type: "event
 const unread = (store: Cache, runId: string): boolean =>
   (Object.values(store.getState().api.queries) as (CachedQuery | undefined)[]).some(
     (entry) =>
-      entry?.endpointName === "run" && entry.originalArgs === runId && entry.data === undefined && entry.status === QueryStatus.rejected,
+      ["run", "session"].includes(entry?.endpointName ?? "") &&
+      entry?.originalArgs === runId &&
+      entry.data === undefined &&
+      entry.status === QueryStatus.rejected,
   );
 interface CachedQuery {
   endpointName?: string;
@@ -174,7 +200,14 @@ function eachCached(store: Cache, visit: (endpoint: string, arg: unknown, data: 
 export async function pulse(store: Cache): Promise<void> {
   const reply = await fetch("/api/pulse", { cache: "no-store" });
   if (!reply.ok) return;
-  const { runs } = pulseReply.parse(await reply.json());
+  const { runs, sessions } = pulseReply.parse(await reply.json());
+  const seqs = new Map(sessions.map((s) => [s.id, s.lastSeq]));
+  eachCached(store, (endpoint, arg, data) => {
+    const id = arg as string;
+    if (endpoint === "session" && (seqs.get(id) ?? 0) > ((data as SessionReply).facts.at(-1)?.seq ?? 0))
+      store.dispatch(api.util.invalidateTags([{ type: "Session", id }]));
+  });
+  for (const { id } of sessions) if (unread(store, id)) store.dispatch(api.util.invalidateTags([{ type: "Session", id }]));
   const shown = new Map<string, number>();
   let listed = false;
   eachCached(store, (endpoint, _arg, data) => {

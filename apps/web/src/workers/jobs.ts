@@ -1,10 +1,15 @@
 // The jobs workers do, each in a file of its own that is loaded when it is first asked for. A new job is a file and one line here.
 
 export const JOBS = {
+  cropOf: () => import("./jobs/cropOf.ts"),
+  hashClip: () => import("./jobs/hashClip.ts"),
   liveChance: () => import("./jobs/liveChance.ts"),
+  makeClip: () => import("./jobs/makeClip.ts"),
+  measureClip: () => import("./jobs/measureClip.ts"),
   nextRuns: () => import("./jobs/nextRuns.ts"),
   planDay: () => import("./jobs/planDay.ts"),
   readClips: () => import("./jobs/readClips.ts"),
+  readTakes: () => import("./jobs/readTakes.ts"),
   readUnit: () => import("./jobs/readUnit.ts"),
 };
 

@@ -117,3 +117,6 @@ function webWorker(): Hand {
 
 /** The one of this page. */
 export const pool = createPool(webWorker);
+
+/** For clips, which take minutes each: questions of the page must not wait behind them. */
+export const clipPool = createPool(webWorker);

@@ -7,7 +7,7 @@ import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: "/api", timeout: 15_000 }),
-  tagTypes: ["Kit", "RunList", "Run", "Limits", "Devices", "SetAside", "Logins"],
+  tagTypes: ["Kit", "RunList", "Run", "Limits", "Devices", "SetAside", "Logins", "Sessions", "Session", "Walk"],
   endpoints: () => ({}),
 });
 

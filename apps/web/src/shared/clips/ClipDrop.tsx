@@ -7,6 +7,7 @@ import { Button, Note } from "../ui/parts.tsx";
 import type { ClipSource } from "../../workers/jobs/readClips.ts";
 import { pool } from "../../workers/pool.ts";
 import { sizeWords } from "./clipWords.ts";
+import { DropZone } from "./DropZone.tsx";
 
 interface Props {
   /** A run on a simulated body has a card to read. */
@@ -17,7 +18,6 @@ interface Props {
 export function ClipDrop({ cardOf, onRead }: Props) {
   const [state, setState] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [over, setOver] = useState(false);
   const take = async (sources: ClipSource[]): Promise<void> => {
     setTrouble(null);
     if (sources.length === 0) return;
@@ -36,19 +36,7 @@ export function ClipDrop({ cardOf, onRead }: Props) {
   };
   const takeFiles = (files: FileList | null): void => void take([...(files ?? [])].map((file) => ({ kind: "file", file })));
   return (
-    <div
-      className={`rounded-md border border-dashed px-4 py-3 ${over ? "border-here bg-sheet" : "border-rule2"}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        takeFiles(event.dataTransfer.files);
-      }}
-    >
+    <DropZone onDrop={(data) => takeFiles(data.files)}>
       <p className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <label className="min-w-0">
           Drop the run's clips here (MP4, MOV), or choose them:{" "}
@@ -70,7 +58,7 @@ export function ClipDrop({ cardOf, onRead }: Props) {
           {trouble}
         </Note>
       )}
-    </div>
+    </DropZone>
   );
 }
 

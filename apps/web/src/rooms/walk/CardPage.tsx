@@ -1,0 +1,203 @@
+// The walk card, on a phone beside the camera: what to switch, which take is next, one key to begin, one to end, one for "bad, again".
+
+import type { WalkPlan, WalkSetup, WalkTake } from "@keep-rolling/core/walks";
+import { useEffect, useState } from "react";
+import { Link, useParams } from "react-router";
+import { useBenchNow } from "../../record/benchTime.ts";
+import { pressAll, undoFact } from "../../record/sessions.ts";
+import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
+import { Button, Key, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
+import { CAUTIONS } from "./cautions.ts";
+import type { SeenWalk } from "./useWalk.ts";
+import { useWalk } from "./useWalk.ts";
+import { moveWords } from "./words.ts";
+
+export function CardPage() {
+  const { sessionId = "" } = useParams();
+  const seen = useWalk(sessionId);
+  if (!seen.known)
+    return seen.isLoading ? (
+      <Loading what="the walk card" />
+    ) : (
+      <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />
+    );
+  const { plan } = seen.walk;
+  if (plan === null || plan.moves.length === 0 || plan.setups.length === 0)
+    return (
+      <p>
+        The card needs at least one move and one setup. <Link to={`/walk/${sessionId}/plan`}>Plan them</Link>.
+      </p>
+    );
+  return <Card id={sessionId} seen={seen} plan={plan} />;
+}
+
+interface Props {
+  id: string;
+  seen: SeenWalk;
+  plan: WalkPlan;
+}
+
+function Card({ id, seen, plan }: Props) {
+  const { walk, begun, clock, press } = seen;
+  const { open, next, left } = walk;
+  const [busy, setBusy] = useState(false);
+  const at = open ?? next;
+  const setup = plan.setups.find((s) => s.id === at?.setupId);
+  const move = plan.moves.find((m) => m.id === at?.moveId);
+  const last = walk.takes.filter((t) => t.timed).at(-1);
+  const once = async (work: () => Promise<unknown>): Promise<void> => {
+    if (busy) return;
+    setBusy(true);
+    try {
+      await work();
+    } finally {
+      setBusy(false);
+    }
+  };
+  const begin = (): void =>
+    void once(
+      async () => next !== null && press("take", { setupId: next.setupId, moveId: next.moveId, unitId: begun?.unitIds[0] ?? null }),
+    );
+  const end = (): void => void once(async () => open !== null && press("takeEnded", {}, { target: open.id }));
+  const bad = (): void => void once(async () => badTake(id, seen, open ?? last));
+  const { lastPress } = walk;
+  const undo = (): void => void once(async () => lastPress !== null && undoFact(id, clock, lastPress.id));
+  useCardKeys({ Enter: open === null ? begin : end, b: bad });
+  const caution = move === undefined ? undefined : CAUTIONS[move.kind];
+  return (
+    <div className="mx-auto flex max-w-xl flex-col gap-4">
+      <PageHead title="Walk card" sub={`${begun?.place ?? ""} · ${left === 0 ? "all takes walked" : `${left} to walk`}`}>
+        <Link to={`/walk/${id}`}>The test</Link>
+      </PageHead>
+      {at === null || setup === undefined ? (
+        <p className="text-2xl">
+          All takes are walked. <Link to={`/walk/${id}/clips`}>Bring in the clips</Link>.
+        </p>
+      ) : (
+        <>
+          <p className="text-soft">
+            {open === null ? "Next" : "Walking now"}: {move === undefined ? "" : moveWords(move.kind)}, take {at.n}
+          </p>
+          <h2 className="text-5xl leading-tight">{setup.name}</h2>
+          <Switches setup={setup} before={plan.setups.find((s) => s.id === last?.setupId)} />
+          {open !== null && <Clock open={open} seen={seen} />}
+          {caution !== undefined && <Note>{caution}</Note>}
+        </>
+      )}
+      <div className="sticky bottom-0 grid gap-3 bg-ground py-3">
+        {open === null ? (
+          <Button tone="main" className="py-6 text-2xl" disabled={next === null || busy} onClick={begin}>
+            Begin the take <Key onMain>Enter</Key>
+          </Button>
+        ) : (
+          <Button tone="main" className="py-6 text-2xl" disabled={busy} onClick={end}>
+            End the take <Key onMain>Enter</Key>
+          </Button>
+        )}
+        <div className="grid grid-cols-2 gap-3">
+          <Button className="py-4 text-lg" disabled={busy || (open === null && (last === undefined || last.bad !== null))} onClick={bad}>
+            Bad, again <Key>B</Key>
+          </Button>
+          <Button className="py-4 text-lg" disabled={busy || lastPress === null} onClick={undo}>
+            {UNDO_WORDS[lastPress?.kind ?? "take"]}
+          </Button>
+        </div>
+      </div>
+      <Done seen={seen} plan={plan} />
+    </div>
+  );
+}
+
+const UNDO_WORDS = { take: "Undo: take begun", takeEnded: "Undo: take ended", takeBad: "Undo: bad" } as const;
+
+/** A take that goes on is ended as well, in the same press. */
+async function badTake(id: string, { clock }: SeenWalk, meant: WalkTake | undefined): Promise<void> {
+  if (meant === undefined || meant.bad !== null) return;
+  const end = meant.endMs === null ? [["takeEnded", {}, meant.id] as const] : [];
+  await pressAll(id, clock, [...end, ["takeBad", { reason: "" }, meant.id]]);
+}
+
+function useCardKeys(keys: Readonly<Record<string, () => void>>): void {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent): void => {
+      const on = event.target as HTMLElement;
+      // Keys of buttons, links and fields are their own.
+      if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || /^(A|BUTTON|INPUT|SELECT|TEXTAREA|SUMMARY)$/.test(on.tagName))
+        return;
+      const act = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
+      if (act === undefined) return;
+      event.preventDefault();
+      act();
+    };
+    addEventListener("keydown", listen);
+    return () => removeEventListener("keydown", listen);
+  });
+}
+
+/** What to switch from the take before to this one. */
+function Switches({ setup, before }: { setup: WalkSetup; before: WalkSetup | undefined }) {
+  const said = (s: WalkSetup | undefined): Record<string, string> => ({
+    Lens: s === undefined ? "" : s.lens ? "on" : "off",
+    Sensor: s?.sensor ?? "",
+    Electronic: s?.electronic ?? "",
+    Horizon: s === undefined ? "" : s.horizon ? "on" : "off",
+    "Held by": s?.support ?? "",
+  });
+  const [now, was] = [said(setup), said(before)];
+  return (
+    <ul className="grid grid-cols-2 gap-x-6 text-lg">
+      {Object.entries(now).map(([what, value]) => {
+        const changed = before !== undefined && was[what] !== value;
+        return (
+          <li key={what} className={`hairline flex justify-between py-1.5 ${changed ? "font-semibold" : "text-soft"}`}>
+            <span>{what}</span>
+            <span>{changed ? `switch to ${value}` : value}</span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function Clock({ open, seen }: { open: WalkTake; seen: SeenWalk }) {
+  const now = useBenchNow(seen.clock, 200);
+  const sec = Math.max(0, (now - open.startMs) / 1000);
+  return (
+    <p className="num text-6xl font-semibold" role="timer" aria-live="off">
+      {Math.floor(sec / 60)}:{String(Math.floor(sec % 60)).padStart(2, "0")}
+    </p>
+  );
+}
+
+function Done({ seen, plan }: { seen: SeenWalk; plan: WalkPlan }) {
+  const takes = [...seen.walk.takes].reverse();
+  if (takes.length === 0) return null;
+  const nameOf = (id: string): string => plan.setups.find((s) => s.id === id)?.name ?? "a setup no longer on the plan";
+  const moveOf = (id: string): string => {
+    const kind = plan.moves.find((m) => m.id === id)?.kind;
+    return kind === undefined ? "" : moveWords(kind).toLowerCase();
+  };
+  return (
+    <section aria-labelledby="walked">
+      <h2 id="walked" className="text-lg">
+        Walked
+      </h2>
+      <ol className="text-soft">
+        {takes.map((t) => (
+          <li key={t.id} className="hairline flex justify-between gap-3 py-1">
+            <span>{`${nameOf(t.setupId)}, ${moveOf(t.moveId)}, take ${t.n}`}</span>
+            <span className="num">
+              {t.bad !== null
+                ? "bad, not counted"
+                : !t.timed
+                  ? "without the card"
+                  : t.endMs === null
+                    ? "now"
+                    : `${Math.round((t.endMs - t.startMs) / 1000)} s`}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,203 @@
+// The rows of a move: name, wake, sway ruler, field kept, bending, soft steps, roll.
+
+import type { ClipFlag } from "@keep-rolling/core/motion";
+import type { MeasuredTake, SetupRow } from "@keep-rolling/core/walks";
+import { Link } from "react-router";
+import { Wake } from "../../rulers/sway/Wake.tsx";
+import { swayRuler } from "../../rulers/sway/scale.ts";
+import { flagWords } from "./words.ts";
+import type { TakeRead } from "../../workers/jobs/readTakes.ts";
+
+const RULER = 330;
+const WAKE = { width: 170, height: 44, seconds: 6 };
+
+interface Props {
+  id: string;
+  rows: readonly SetupRow[];
+  readOf: (row: SetupRow) => TakeRead | undefined;
+  fieldOf: (row: SetupRow) => number | null;
+  scale: SwayScale;
+  along: "x" | "y";
+  /** The move is a pan: its start is the price, not the softness of steps. */
+  pans: boolean;
+}
+
+/** In which quantity shake is shown. */
+export interface SwayScale {
+  head: string;
+  /** Shake of a take in that quantity; null where it cannot be told. */
+  of: (take: MeasuredTake) => number | null;
+  words: (value: number) => string;
+  unit: string;
+}
+
+export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans }: Props) {
+  const ruler = swayRuler(
+    rows.flatMap((r) => r.takes.flatMap((t) => scale.of(t) ?? [])),
+    RULER,
+  );
+  const reads = rows.flatMap((r) => readOf(r) ?? []);
+  const half = Math.max(0.002, ...reads.map((r) => quantileOf(r.wake[along], 0.98)));
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse text-left">
+        <thead className="text-sm text-soft">
+          <tr>
+            <th className="font-normal">setup</th>
+            <th className="font-normal">
+              {along === "x" ? "sideways" : "up and down"}, {WAKE.seconds} s
+            </th>
+            <th className="font-normal">
+              <span className="block">{pans ? `${scale.head}, before and after the pan` : scale.head}</span>
+              {ruler !== null && <Ticks ruler={ruler} />}
+            </th>
+            <th className="font-normal">field kept, %</th>
+            <th className="font-normal">bending</th>
+            <th className="font-normal">{pans ? "pause, leap" : "soft steps"}</th>
+            <th className="font-normal">roll</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.setup.id} className="hairline">
+              <th scope="row" className="py-2 pr-3 align-middle font-semibold">
+                <Name id={id} row={row} />
+              </th>
+              <td className="pr-4">{wakeOf(row, readOf(row), half, along)}</td>
+              <td className="pr-4">{ruler !== null && <Sway row={row} ruler={ruler} scale={scale} />}</td>
+              <td className="num pr-3">
+                <Field share={fieldOf(row)} />
+              </td>
+              <td className="num pr-3 whitespace-nowrap">{row.wobblePx640 === null ? "" : `${row.wobblePx640.toFixed(2)} px`}</td>
+              <td className="num pr-3 whitespace-nowrap">{pans ? panWords(row) : stepWords(row)}</td>
+              <td className="num whitespace-nowrap">{row.rollDeg === null ? "" : `${row.rollDeg.toFixed(2)}°`}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+const stepWords = ({ softSteps }: SetupRow): string => (softSteps === null ? "" : `${softSteps.soft} of ${softSteps.steps}`);
+const panWords = ({ panStart }: SetupRow): string =>
+  panStart === null ? "" : `${panStart.delaySec.toFixed(2)} s, ×${panStart.peakRatio.toFixed(1)}`;
+
+function Name({ id, row }: { id: string; row: SetupRow }) {
+  const bar = row.setup.support === "two-body bar";
+  return (
+    <>
+      <span className="block">{row.setup.name}</span>
+      <span className="text-sm font-normal text-soft">
+        {row.takes.length === 0 && "no take yet"}
+        {row.takes.map((t, i) => (
+          <span key={t.take.id}>
+            {i > 0 && " · "}
+            <Link to={`/walk/${id}/takes/${t.take.id}`} aria-label={`Take ${t.take.n} of ${row.setup.name}`}>
+              {i === 0 ? `take ${t.take.n}` : t.take.n}
+            </Link>
+          </span>
+        ))}
+        {bar && " · on a bar, not a hand result"}
+        {bewareOf(row).map((words) => (
+          <span key={words} className="block text-alert">
+            {words}
+          </span>
+        ))}
+      </span>
+    </>
+  );
+}
+
+/** Flags that touch the numbers of this row; what only describes the clip stands on the take's page. */
+const TOUCHING: readonly ClipFlag[] = ["too-few-frames", "not-followed", "parallax", "beyond-search", "variable-rate", "jump"];
+
+function bewareOf(row: SetupRow): string[] {
+  const unmeasured = row.takes.filter((t) => t.take.clips.length > 0 && t.measures === null).length;
+  const flagged = TOUCHING.flatMap((flag) => {
+    const takes = row.takes.filter((t) => t.measures?.flags.includes(flag) === true).map((t) => t.take.n);
+    return takes.length === 0 ? [] : [`${takes.length === 1 ? "take" : "takes"} ${takes.join(", ")}: ${flagWords(flag)}`];
+  });
+  return unmeasured === 0 ? flagged : [...flagged, `${unmeasured} ${unmeasured === 1 ? "clip" : "clips"} not measured here`];
+}
+
+function wakeOf(row: SetupRow, read: TakeRead | undefined, half: number, along: "x" | "y") {
+  if (read === undefined) return null;
+  return (
+    <Wake
+      wake={read.wake}
+      along={along}
+      halfFrac={half}
+      {...WAKE}
+      label={`${along === "x" ? "Sideways path" : "Path up and down"} of ${row.setup.name}`}
+    />
+  );
+}
+
+type Ruler = NonNullable<ReturnType<typeof swayRuler>>;
+
+const Ticks = ({ ruler }: { ruler: Ruler }) => (
+  <svg width={RULER} height={16} className="num block text-[0.8rem]" aria-hidden="true">
+    {ruler.ticks.map((t) => (
+      <text key={t} x={ruler.at(t)} y={12} textAnchor="middle" className="fill-soft">
+        {t}
+      </text>
+    ))}
+  </svg>
+);
+
+/** Takes as upright ticks, their geometric mean as a taller one with its number. */
+function Sway({ row, ruler, scale }: { row: SetupRow; ruler: Ruler; scale: SwayScale }) {
+  const takes = row.takes.flatMap((t) => scale.of(t) ?? []);
+  const mean = takes.length === 0 ? null : Math.exp(takes.reduce((sum, t) => sum + Math.log(t), 0) / takes.length);
+  const right = Math.max(0, ...takes.map(ruler.at));
+  const label = `${row.setup.name}: ${takes.length === 0 ? "not measured" : takes.map((t) => `${scale.words(t)}${scale.unit}`).join(", ")}`;
+  // A number that would leave the ruler stands on the other side.
+  const left = Math.min(...takes.map(ruler.at));
+  const outside = right > RULER - 60;
+  return (
+    <svg role="img" aria-label={label} width={RULER} height={44} className="block overflow-visible">
+      {ruler.ticks.map((t) => (
+        <line key={t} x1={ruler.at(t)} x2={ruler.at(t)} y1={0} y2={44} className="stroke-rule" />
+      ))}
+      {takes.map((t, i) => (
+        <line key={i} x1={ruler.at(t)} x2={ruler.at(t)} y1={13} y2={31} className="stroke-ink" strokeWidth={2} />
+      ))}
+      {mean !== null && (
+        <>
+          <line x1={ruler.at(mean)} x2={ruler.at(mean)} y1={7} y2={37} className="stroke-cool" strokeWidth={2} />
+          <text
+            x={outside ? left - 10 : right + 10}
+            y={27}
+            textAnchor={outside ? "end" : "start"}
+            className="num fill-ink stroke-ground text-[0.95rem] font-semibold"
+            strokeWidth={4}
+            paintOrder="stroke"
+          >
+            {scale.words(mean)}
+          </text>
+        </>
+      )}
+    </svg>
+  );
+}
+
+/** A frame in a frame. */
+function Field({ share }: { share: number | null }) {
+  if (share === null) return null;
+  const kept = Math.min(1, share);
+  return (
+    <span className="flex items-center gap-1.5">
+      <svg width={40} height={24} aria-hidden="true">
+        <rect x={0.5} y={0.5} width={39} height={23} className="fill-none stroke-rule2" />
+        <rect x={20 - 19.5 * kept} y={12 - 11.5 * kept} width={39 * kept} height={23 * kept} className="fill-rule stroke-soft" />
+      </svg>
+      {Math.round(100 * kept)}
+    </span>
+  );
+}
+
+const quantileOf = (values: readonly number[], q: number): number => {
+  const order = values.map(Math.abs).sort((a, b) => a - b);
+  return order[Math.floor(q * (order.length - 1))] ?? 0;
+};

@@ -1,0 +1,363 @@
+// One take: its way, where it is trimmed, its spectrum, its sharpness curve, its flags and stills.
+
+import type { Measures, Spectrum } from "@keep-rolling/core/motion";
+import { degreesOf } from "@keep-rolling/core/motion";
+import type { WalkClip, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
+import { againstControl, hfovDegOf, rowsOf } from "@keep-rolling/core/walks";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
+import { useWidth } from "../../shared/ui/useWidth.ts";
+import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
+import { Wake } from "../../rulers/sway/Wake.tsx";
+import { linear } from "../../rulers/axis/linear.ts";
+import type { TakeRead } from "../../workers/jobs/readTakes.ts";
+import { Method } from "./Method.tsx";
+import type { Numbers, SeenWalk } from "./useWalk.ts";
+import { useNumbers, useWalk } from "./useWalk.ts";
+import { flagWords, moveWords, noteWords, percentWords, signedWords } from "./words.ts";
+
+export function TakePage() {
+  const { sessionId = "", takeId = "" } = useParams();
+  const seen = useWalk(sessionId);
+  const numbers = useNumbers(sessionId, seen.walk);
+  if (!seen.known)
+    return seen.isLoading ? <Loading what="the take" /> : <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />;
+  const take = seen.walk.takes.find((t) => t.id === takeId);
+  const { plan } = seen.walk;
+  if (take === undefined || plan === null)
+    return (
+      <p>
+        There is no such take in this test. <Link to={`/walk/${sessionId}`}>Back to it</Link>.
+      </p>
+    );
+  return <Shown id={sessionId} seen={seen} numbers={numbers} take={take} plan={plan} />;
+}
+
+interface Props {
+  id: string;
+  seen: SeenWalk;
+  numbers: Numbers;
+  take: WalkTake;
+  plan: WalkPlan;
+}
+
+function Shown({ id, seen, numbers, take, plan }: Props) {
+  const setup = plan.setups.find((s) => s.id === take.setupId);
+  const move = plan.moves.find((m) => m.id === take.moveId);
+  const clip = take.clips[0];
+  const read = clip === undefined ? undefined : numbers.reads.get(clip.sha256);
+  const row = numbers.rows.find((r) => r.sha256 === clip?.sha256);
+  const sub = `${move === undefined ? "" : moveWords(move.kind)}${clip === undefined ? "" : ` · ${clip.name}`}${take.bad === null ? "" : ` · bad${take.bad === "" ? "" : `: ${take.bad}`}, not counted`}`;
+  return (
+    <>
+      <PageHead title={`${setup?.name ?? "A setup no longer on the plan"}, take ${take.n}`} sub={sub}>
+        <Link to={`/walk/${id}?move=${take.moveId}`}>The test</Link>
+      </PageHead>
+      {clip === undefined && (
+        <p>
+          This take has no clip yet. <Link to={`/walk/${id}/clips`}>Bring it in</Link>.
+        </p>
+      )}
+      {clip !== undefined &&
+        read === undefined &&
+        (numbers.reading ? (
+          <Loading what="its path" />
+        ) : (
+          <Note tone="alert">Its path is not on this bench. Drop the clip again to measure it anew.</Note>
+        ))}
+      {clip !== undefined && read !== undefined && (
+        <>
+          <Ways read={read} clip={clip} press={seen.press} />
+          <div className="mt-6 grid gap-x-10 gap-y-6 lg:grid-cols-2">
+            <NumbersOf read={read} plan={plan} take={take} numbers={numbers} seen={seen} />
+            <div>
+              <SpectrumChart spectrum={read.spectrum} measures={read.measures} />
+              <SharpnessCurve sharpness={read.sharpness} measures={read.measures} />
+              <Flags measures={read.measures} notes={row?.notes ?? []} />
+            </div>
+          </div>
+          <Stills row={row} />
+          <Method />
+        </>
+      )}
+    </>
+  );
+}
+
+/** Both ways of the picture, and the whole clip with where it is cut. */
+function Ways({ read, clip, press }: { read: TakeRead; clip: WalkClip; press: SeenWalk["press"] }) {
+  const [box, width] = useWidth<HTMLDivElement>(900);
+  const half = Math.max(0.002, ...[...read.wake.x, ...read.wake.y].map(Math.abs));
+  const seconds = read.wake.timesSec.at(-1) ?? 1;
+  return (
+    <div ref={box}>
+      {(["x", "y"] as const).map((along) => (
+        <div key={along} className="hairline py-2">
+          <p className="text-sm text-soft">
+            {along === "x" ? `sideways, ${seconds.toFixed(1)} s from the middle` : "up and down, same scale"}
+          </p>
+          <Wake
+            wake={read.wake}
+            along={along}
+            halfFrac={half}
+            width={width}
+            height={90}
+            seconds={seconds}
+            label={along === "x" ? "Sideways path" : "Path up and down"}
+          />
+        </div>
+      ))}
+      <Trim key={`${read.inFrame} ${read.outFrame}`} read={read} clip={clip} press={press} width={width} />
+    </div>
+  );
+}
+
+function Trim({ read, clip, press, width }: { read: TakeRead; clip: WalkClip; press: SeenWalk["press"]; width: number }) {
+  const [ends, setEnds] = useState({ in: read.inFrame, out: read.outFrame });
+  const x = linear([0, read.frames], [0, width]);
+  const half = Math.max(0.004, ...read.whole.x.map(Math.abs));
+  const changed = ends.in !== read.inFrame || ends.out !== read.outFrame;
+  const seconds = read.whole.timesSec.at(-1) ?? 1;
+  const keep = (): void => void press("trim", { sha256: clip.sha256, inFrame: ends.in, outFrame: ends.out });
+  return (
+    <div className="hairline py-2">
+      <p className="text-sm text-soft">
+        the whole clip, {seconds.toFixed(1)} s: counted from frame {ends.in} to {ends.out - 1} of {read.frames}
+      </p>
+      <div className="relative">
+        <Wake
+          wake={read.whole}
+          along="x"
+          halfFrac={half}
+          width={width}
+          height={48}
+          seconds={seconds}
+          label="Sideways path of the whole clip"
+        />
+        <svg width={width} height={48} className="pointer-events-none absolute inset-0" aria-hidden="true">
+          <rect x={0} width={x(ends.in)} height={48} className="fill-ground opacity-70" />
+          <rect x={x(ends.out)} width={Math.max(0, width - x(ends.out))} height={48} className="fill-ground opacity-70" />
+          <line x1={x(ends.in)} x2={x(ends.in)} y1={0} y2={48} className="stroke-cool" strokeWidth={2} />
+          <line x1={x(ends.out)} x2={x(ends.out)} y1={0} y2={48} className="stroke-cool" strokeWidth={2} />
+        </svg>
+      </div>
+      <div className="mt-1 flex flex-wrap items-center gap-x-6 gap-y-2 text-sm">
+        <label className="flex items-center gap-2">
+          In{" "}
+          <input
+            type="range"
+            className="accent-cool"
+            min={0}
+            max={ends.out - 2}
+            value={ends.in}
+            onChange={(e) => setEnds({ ...ends, in: Number(e.target.value) })}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          Out{" "}
+          <input
+            type="range"
+            className="accent-cool"
+            min={ends.in + 2}
+            max={read.frames}
+            value={ends.out}
+            onChange={(e) => setEnds({ ...ends, out: Number(e.target.value) })}
+          />
+        </label>
+        {changed && <Button onClick={keep}>Count only this part</Button>}
+      </div>
+    </div>
+  );
+}
+
+function NumbersOf({
+  read,
+  plan,
+  take,
+  numbers,
+  seen,
+}: {
+  read: TakeRead;
+  plan: WalkPlan;
+  take: WalkTake;
+  numbers: Numbers;
+  seen: SeenWalk;
+}) {
+  const m = read.measures;
+  const measured = seen.walk.takes.map((t) => ({
+    take: t,
+    measures: numbers.reads.get(t.clips[0]?.sha256 ?? "")?.measures ?? null,
+    cropFactor: null,
+  }));
+  const control = rowsOf(plan, take.moveId, measured).find((r) => r.isControl);
+  const against = take.setupId === plan.controlId ? null : againstControl(m, control);
+  const known = numbers.rows.find((r) => r.sha256 === take.clips[0]?.sha256);
+  const crop = take.setupId === plan.controlId ? 1 : (known?.crop?.factor ?? null);
+  const sound = known?.sound;
+  // Without the crop the field is not known, and so no angle.
+  const hfov = plan.equivalentMm === null || crop === null ? null : hfovDegOf(plan.equivalentMm * crop);
+  const share = (v: number | null, note?: string) => (v === null ? { value: "not told", note } : { value: `${percentWords(v)} %`, note });
+  const deg =
+    m.jitterRmsFrac === null || hfov === null
+      ? undefined
+      : `${degreesOf(m.jitterRmsFrac, hfov).toFixed(2)}° by a field of ${hfov.toFixed(0)}°`;
+  return (
+    <dl>
+      <Fact label="Shake" {...pick(share(m.jitterRmsFrac, deg))} />
+      <Fact label="Sideways" {...pick(share(m.jitterXFrac))} />
+      <Fact label="Up, down" {...pick(share(m.jitterYFrac))} />
+      <Fact label="Roll" value={m.rollRmsDeg === null ? "not told" : `${m.rollRmsDeg.toFixed(2)}°`} />
+      <Fact label="Zoom" {...pick(share(m.zoomRmsFrac))} />
+      <Fact label="Above 4 Hz" {...pick(share(m.highFrequencyRmsFrac))} />
+      <Fact
+        label="Drift, swing"
+        {...pick(
+          share(m.driftRmsFrac, m.driftRmsFrac === null ? "needs 8 s between in and out" : `roll ${m.driftRollDeg?.toFixed(2) ?? "?"}°`),
+        )}
+      />
+      <Fact
+        label="Steps"
+        value={m.stepHz === null ? "none seen" : `${m.stepHz.toFixed(2)} a second`}
+        {...(against?.paceHz == null ? {} : { note: `${signedWords(against.paceHz, 2)} against the control` })}
+      />
+      <Fact
+        label="Bending"
+        value={m.wobbleHomographyPx640 === null ? "not told" : `${m.wobbleHomographyPx640.toFixed(2)} px`}
+        note={
+          m.wobbleSimilarityPx640 === null ? undefined : `${m.wobbleSimilarityPx640.toFixed(2)} px with leaning; px of a picture 640 wide`
+        }
+      />
+      <Fact
+        label="Edge width"
+        value={m.edgeSigmaPx640 === null ? "not told" : `${m.edgeSigmaPx640.toFixed(2)} px`}
+        note="how soft all along"
+      />
+      <Fact label="Soft pulses" value={m.dips.length} note={m.dips.length === 0 ? undefined : "a focus hunt looks the same"} />
+      <Fact
+        label="Light"
+        value={`${signedWords(m.lightStops, 1)} stops`}
+        note={against === null ? "below full white" : `${signedWords(against.lightStops, 2)} stops against the control`}
+      />
+      {sound != null && (
+        <Fact
+          label="Microphone"
+          value={`${signedWords(sound.floorDb, 0)} dB`}
+          note={
+            sound.peaks.length === 0
+              ? "in its quietest moments"
+              : `in its quietest moments; tones at ${sound.peaks
+                  .slice(0, 3)
+                  .map((p) => `${Math.round(p.hz)} Hz`)
+                  .join(", ")}`
+          }
+        />
+      )}
+      {m.pan !== null && (
+        <Fact
+          label="Pan start"
+          value={`${m.pan.delaySec.toFixed(2)} s late`}
+          note={`then ${m.pan.peakRatio.toFixed(1)} times its speed, ${percentWords(m.pan.excessFrac)} % of the width to catch up`}
+        />
+      )}
+    </dl>
+  );
+}
+const pick = ({ value, note }: { value: string; note?: string | undefined }) => (note === undefined ? { value } : { value, note });
+
+const CHART = { width: 440, height: 120 };
+
+function SpectrumChart({ spectrum, measures }: { spectrum: Spectrum | null; measures: Measures }) {
+  if (spectrum === null) return <p className="text-soft">Too short for a spectrum.</p>;
+  const top = Math.max(...spectrum.power);
+  const x = linear([0, 12], [0, CHART.width]);
+  const y = linear([0, Math.sqrt(top)], [CHART.height - 18, 4]);
+  const step = measures.stepHz;
+  return (
+    <figure>
+      <figcaption className="text-sm text-soft">
+        how often it shakes, times a second{step === null ? "" : "; upright: steps, and sway at half of them"}
+      </figcaption>
+      <svg
+        role="img"
+        aria-label={step === null ? "Spectrum without a step rate" : `Spectrum, steps ${step.toFixed(2)} a second`}
+        viewBox={`0 0 ${CHART.width} ${CHART.height}`}
+        className="w-full max-w-lg"
+      >
+        {step !== null &&
+          [step, step / 2].map((hz) => (
+            <line key={hz} x1={x(hz)} x2={x(hz)} y1={0} y2={CHART.height - 18} className="stroke-cool" strokeWidth={1.5} />
+          ))}
+        <polyline
+          points={[...spectrum.hz].map((hz, i) => `${x(hz).toFixed(1)},${y(Math.sqrt(spectrum.power[i] ?? 0)).toFixed(1)}`).join(" ")}
+          className="fill-none stroke-ink"
+          strokeWidth={1.25}
+        />
+        {[0, 2, 4, 6, 8, 10, 12].map((hz) => (
+          <text
+            key={hz}
+            x={x(hz)}
+            y={CHART.height - 3}
+            textAnchor={hz === 0 ? "start" : hz === 12 ? "end" : "middle"}
+            className="num fill-soft text-[0.75rem]"
+          >
+            {hz}
+          </text>
+        ))}
+      </svg>
+    </figure>
+  );
+}
+
+function SharpnessCurve({ sharpness, measures }: { sharpness: readonly number[]; measures: Measures }) {
+  if (measures.sharpnessArea === null) return <p className="text-soft">No contrast to judge sharpness by.</p>;
+  const x = linear([0, Math.max(1, sharpness.length - 1)], [0, CHART.width]);
+  const y = linear([0, 1], [CHART.height - 4, 4]);
+  return (
+    <figure className="mt-4">
+      <figcaption className="text-sm text-soft">
+        sharpness of each frame against the best, best first: {measures.sharpnessArea.toFixed(2)} on average. A clip that is soft all along
+        looks perfect here; its edge width tells
+      </figcaption>
+      <svg
+        role="img"
+        aria-label={`Sharpness curve, mean ${measures.sharpnessArea.toFixed(2)} of the best frame`}
+        viewBox={`0 0 ${CHART.width} ${CHART.height}`}
+        className="w-full max-w-lg"
+      >
+        <line x1={0} x2={CHART.width} y1={y(0)} y2={y(0)} className="stroke-rule2" />
+        <polyline
+          points={sharpness.map((s, i) => `${x(i).toFixed(1)},${y(s).toFixed(1)}`).join(" ")}
+          className="fill-none stroke-ink"
+          strokeWidth={1.25}
+        />
+      </svg>
+    </figure>
+  );
+}
+
+function Flags({ measures, notes }: { measures: Measures; notes: readonly string[] }) {
+  const all = [...measures.flags.map(flagWords), ...notes.map(noteWords)];
+  if (all.length === 0) return <p className="mt-4 text-soft">Nothing to beware of in this clip.</p>;
+  return (
+    <ul className="mt-4 list-disc pl-5 text-soft" aria-label="To beware of">
+      {all.map((words) => (
+        <li key={words}>{words}</li>
+      ))}
+    </ul>
+  );
+}
+
+function Stills({ row }: { row: Numbers["rows"][number] | undefined }) {
+  if (row === undefined || row.stills.length === 0) return null;
+  return (
+    <ul className="mt-6 grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-5">
+      {row.stills.map((s) => (
+        <li key={s.sha256}>
+          <img src={`/api/photos/${s.sha256}`} alt={`The picture ${s.timeSec} s after the first frame`} className="w-full" loading="lazy" />
+          <span className="num text-sm text-soft">{s.timeSec.toFixed(1)} s</span>
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,244 @@
+// A walking test: one row a setup within one move, its wake, its shake on the sway ruler, and what it costs.
+
+import type { MeasuredTake, MoveKind, SetupRow, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
+import { degreesOf } from "@keep-rolling/core/motion";
+import { checkControl, fieldLeft, hfovDegOf, oddTakes, rowsOf } from "@keep-rolling/core/walks";
+import { Link, useParams, useSearchParams } from "react-router";
+import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
+import { formatDate } from "../../shared/dates/dates.ts";
+import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
+import type { TakeRead } from "../../workers/jobs/readTakes.ts";
+import type { SwayScale } from "./SetupRows.tsx";
+import { SetupRows } from "./SetupRows.tsx";
+import { Method } from "./Method.tsx";
+import { saveText } from "../../shared/ui/saveFile.ts";
+import { takesCsv } from "./takesCsv.ts";
+import { useCrops } from "./useCrops.ts";
+import type { Numbers, SeenWalk } from "./useWalk.ts";
+import { useNumbers, useWalk } from "./useWalk.ts";
+import { controlWords, findingWords, moveWords, oddWords, percentWords, reminderWords, sentenceOf } from "./words.ts";
+import { forgottenIn } from "@keep-rolling/core/walks";
+
+export function WalkPage() {
+  const { sessionId = "" } = useParams();
+  const seen = useWalk(sessionId);
+  const numbers = useNumbers(sessionId, seen.walk);
+  useCrops(sessionId, seen.walk);
+  if (!seen.known)
+    return seen.isLoading ? (
+      <Loading what="the walking test" />
+    ) : (
+      <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />
+    );
+  return <Shown id={sessionId} seen={seen} numbers={numbers} />;
+}
+
+function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Numbers }) {
+  const { walk, begun, begunMs, clock } = seen;
+  const { plan } = walk;
+  const [params] = useSearchParams();
+  const move = plan?.moves.find((m) => m.id === params.get("move")) ?? plan?.moves[0];
+  const kind = clock?.kind ?? "real";
+  const when = begunMs === null ? "" : formatDate(begunMs, "long", kind);
+  return (
+    <>
+      <PageHead title={begun?.place || "Walking test"} sub={plan === null ? when : subOf(plan, when, kind)}>
+        <Link to={`/walk/${id}/card`}>Walk card</Link>
+        <Link to={`/walk/${id}/clips`}>Clips</Link>
+        <Link to={`/walk/${id}/plan`}>Change the plan</Link>
+        {plan !== null && walk.takes.length > 0 && (
+          <Button tone="quiet" onClick={() => saveText("walking-test.csv", "text/csv", takesCsv(plan, measuredOf(seen, numbers)))}>
+            Numbers as CSV
+          </Button>
+        )}
+      </PageHead>
+      {plan === null || move === undefined ? (
+        <p>
+          Nothing is planned for it yet. <Link to={`/walk/${id}/plan`}>Plan it</Link>.
+        </p>
+      ) : (
+        <>
+          <MoveTabs plan={plan} move={move} />
+          <Rows id={id} plan={plan} move={move} takes={measuredOf(seen, numbers)} numbers={numbers} />
+        </>
+      )}
+      <Findings seen={seen} />
+    </>
+  );
+}
+
+function subOf(plan: WalkPlan, when: string, kind: string): string {
+  const focal =
+    plan.focalMm === null
+      ? ""
+      : ` at ${plan.focalMm} mm${plan.equivalentMm === null ? "" : `, ${Math.round(plan.equivalentMm)} mm equivalent`}`;
+  const lens = plan.lensName === "" ? "" : `${plan.lensName}${focal} · `;
+  const route = plan.routeM === null ? "" : `${plan.routeM} m${plan.ground === "" ? "" : `, ${plan.ground}`} · `;
+  const walker = plan.walker === "" ? "" : ` · walked by ${plan.walker}`;
+  return `${lens}${route}${plan.setups.length} ${plan.setups.length === 1 ? "setup" : "setups"}, ${plan.takesWanted} ${plan.takesWanted === 1 ? "take" : "takes"} each${walker} · ${when}${kind === "real" ? "" : ` · ${kind}, made clips`}`;
+}
+
+/** Good takes and bad ones with the numbers of their clip. A crop told against another clip than a control's of this move says nothing here. */
+function measuredOf({ walk }: SeenWalk, { reads, rows }: Numbers): MeasuredTake[] {
+  const controls = walk.takes.filter((t) => t.setupId === walk.plan?.controlId);
+  return walk.takes.map((take) => {
+    const sha = take.clips[0]?.sha256;
+    const read = sha === undefined ? undefined : reads.get(sha);
+    const crop = rows.find((r) => r.sha256 === sha)?.crop ?? null;
+    const ofControl = controls.some((c) => c.moveId === take.moveId && c.clips[0]?.sha256 === crop?.against);
+    const factor = take.setupId === walk.plan?.controlId ? (read === undefined ? null : 1) : ofControl ? (crop?.factor ?? null) : null;
+    return { take, measures: read?.measures ?? null, cropFactor: factor };
+  });
+}
+
+function MoveTabs({ plan, move }: { plan: WalkPlan; move: WalkMove }) {
+  const [params] = useSearchParams();
+  const kept = ["unit", "way"].flatMap((name) => (params.has(name) ? [`&${name}=${params.get(name) ?? ""}`] : [])).join("");
+  return (
+    <nav aria-label="Moves" className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-b border-rule">
+      {plan.moves.map((m) => (
+        <Link
+          key={m.id}
+          to={`?move=${m.id}${kept}`}
+          replace
+          aria-current={m.id === move.id ? "page" : undefined}
+          className={`-mb-px border-b-[3px] py-2 no-underline ${m.id === move.id ? "border-here font-semibold text-ink" : "border-transparent text-soft"}`}
+        >
+          {moveWords(m.kind)}
+        </Link>
+      ))}
+    </nav>
+  );
+}
+
+interface RowsProps {
+  id: string;
+  plan: WalkPlan;
+  move: WalkMove;
+  takes: readonly MeasuredTake[];
+  numbers: Numbers;
+}
+
+function Rows({ id, plan, move, takes, numbers }: RowsProps) {
+  const rows = rowsOf(plan, move.id, takes);
+  const check = checkControl(rows, move.kind);
+  const [params] = useSearchParams();
+  const odd = oddTakes(rows);
+  const wrong = !check.ok && (check.reason === "not worst" || check.reason === "not clear");
+  const readOf = (row: SetupRow): TakeRead | undefined => middleTake(row, numbers);
+  return (
+    <>
+      <h2 className="mb-1 max-w-5xl text-2xl leading-snug">
+        {numbers.reading && numbers.reads.size === 0 ? "Reading the takes …" : sentenceOf(rows)}
+      </h2>
+      <p className="mb-3 text-soft">
+        {[controlWords(check), "how sure a difference is, these numbers alone do not say"].filter((w) => w !== "" && !wrong).join(" · ")}
+      </p>
+      {wrong && <Note tone="alert">{`On this walk ${controlWords(check)}.`}</Note>}
+      <Views plan={plan} />
+      <SetupRows
+        id={id}
+        rows={rows}
+        readOf={readOf}
+        fieldOf={(r) => (r.cropFactor === null ? null : fieldLeft(r.cropFactor))}
+        scale={params.get("unit") === "deg" && plan.equivalentMm !== null ? degrees(plan.equivalentMm) : PERCENT}
+        along={params.get("way") === "y" ? "y" : "x"}
+        pans={PANS.includes(move.kind)}
+      />
+      {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
+      {odd.length > 0 && (
+        <ul className="mt-3 list-disc pl-5 text-alert" aria-label="Walked under other conditions">
+          {odd.map((o) => (
+            <li key={o.take.id}>{oddWords(o)}</li>
+          ))}
+        </ul>
+      )}
+      <p className="mt-3 text-sm text-soft">
+        wake: path of the take in the middle, thick where soft, grey while panning · upright ticks: takes; the tall one is their geometric
+        mean · field kept: share of the control's width · a blank was not measured · every name opens its takes
+      </p>
+      <Method />
+    </>
+  );
+}
+
+const PANS: readonly MoveKind[] = ["slow pan", "tripod pan"];
+
+const PERCENT: SwayScale = {
+  head: "shake, % of the picture's width",
+  of: ({ measures }) => (measures?.jitterRmsFrac == null || measures.jitterRmsFrac <= 0 ? null : 100 * measures.jitterRmsFrac),
+  words: (v) => percentWords(v / 100),
+  unit: " %",
+};
+/** By the field of view each take was left with; a take whose crop is not known has none. */
+const degrees = (equivalentMm: number): SwayScale => ({
+  head: "shake, degrees",
+  of: ({ measures, cropFactor }) =>
+    measures?.jitterRmsFrac == null || measures.jitterRmsFrac <= 0 || cropFactor === null
+      ? null
+      : degreesOf(measures.jitterRmsFrac, hfovDegOf(equivalentMm * cropFactor)),
+  words: (v) => v.toFixed(v < 1 ? 2 : 1),
+  unit: "°",
+});
+
+/** What the ruler counts, and which way the wakes run. */
+function Views({ plan }: { plan: WalkPlan }) {
+  const [params, setParams] = useSearchParams();
+  const set = (name: string, value: string | null): void =>
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (value === null) next.delete(name);
+        else next.set(name, value);
+        return next;
+      },
+      { replace: true },
+    );
+  return (
+    <p className="no-print mb-2 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={params.get("way") === "y"} onChange={(e) => set("way", e.target.checked ? "y" : null)} />
+        Wakes up and down
+      </label>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          disabled={plan.equivalentMm === null}
+          checked={params.get("unit") === "deg" && plan.equivalentMm !== null}
+          onChange={(e) => set("unit", e.target.checked ? "deg" : null)}
+        />
+        Degrees{plan.equivalentMm === null && ": needs body and focal length in the plan"}
+      </label>
+    </p>
+  );
+}
+
+/** The take whose shake lies in the middle. */
+function middleTake(row: SetupRow, { reads }: Numbers): TakeRead | undefined {
+  const known = row.takes
+    .flatMap((t) => (t.measures === null ? [] : [{ sha: t.take.clips[0]?.sha256 ?? "", jitter: t.measures.jitterRmsFrac ?? 0 }]))
+    .sort((a, b) => a.jitter - b.jitter);
+  return reads.get(known[(known.length - 1) >> 1]?.sha ?? "");
+}
+
+function Findings({ seen }: { seen: SeenWalk }) {
+  const { walk } = seen;
+  const reminders = walk.plan === null ? [] : forgottenIn(walk.plan);
+  const merged = new Map<string, string[]>();
+  for (const f of walk.findings) merged.set(f.code, [...(merged.get(f.code) ?? []), ...f.factIds]);
+  const said = [...merged].map(([code, factIds]) => findingWords({ code, factIds } as Parameters<typeof findingWords>[0]));
+  const all = [...said, ...reminders.map(reminderWords)];
+  if (all.length === 0) return null;
+  return (
+    <section aria-labelledby="beware" className="mt-8 max-w-4xl">
+      <h2 id="beware" className="text-lg">
+        To beware of
+      </h2>
+      <ul className="list-disc pl-5 text-soft">
+        {all.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,269 @@
+// Clips on their way into a walking test: hashed, measured in workers two at a time, stored, and put to the session's facts. It lives beside
+// the pages, so that going to another one stops nothing. After a reload the same files dropped again are known by their content.
+
+import type { Kit } from "@keep-rolling/contract/kit";
+import type { MeasuredClip } from "@keep-rolling/contract/walks";
+import { METHOD, METHOD_VERSION } from "@keep-rolling/core/motion";
+import { isReadable } from "@keep-rolling/core/clips";
+import { z } from "zod";
+import type { SessionPress } from "../../record/sessions.ts";
+import { inZone } from "../../shared/clips/clipWords.ts";
+import { keepPicture } from "../../shared/photos/pictures.ts";
+import type { ClipMeasured } from "../../workers/jobs/measureClip.ts";
+import { clipPool, isAbandoned } from "../../workers/pool.ts";
+import { isLater, refusalOf, sendPack } from "./api.ts";
+
+export type Stage =
+  | "waiting"
+  | "reading"
+  | "measuring"
+  | "sending to the server"
+  | "storing"
+  | "waiting for the server"
+  | "done"
+  | "known already"
+  | "stopped"
+  | "failed";
+export interface Item {
+  key: number;
+  file: File;
+  stage: Stage;
+  /** 0 to 1 within the stage. */
+  share: number;
+  trouble: string | null;
+  sha256: string | null;
+}
+
+/** What the queue must know of its session and may do to it, as it stands now. */
+export interface QueueHooks {
+  /** Hashes with a measurement on record. */
+  measured: ReadonlySet<string>;
+  /** Hashes among the session's facts. */
+  inSession: ReadonlySet<string>;
+  habits: Kit["units"][number]["clips"];
+  press: SessionPress;
+  save: (clip: MeasuredClip) => Promise<unknown>;
+}
+
+export interface ImportQueue {
+  items: () => readonly Item[];
+  paused: () => boolean;
+  subscribe: (listener: () => void) => () => void;
+  add: (files: readonly File[]) => void;
+  pause: (on: boolean) => void;
+  cancel: (key: number) => void;
+  hook: (hooks: QueueHooks) => void;
+}
+
+const AT_ONCE = 2;
+const queues = new Map<string, ImportQueue>();
+
+/** The one of a session. */
+export function queueOf(sessionId: string): ImportQueue {
+  const known = queues.get(sessionId) ?? createQueue();
+  queues.set(sessionId, known);
+  return known;
+}
+
+function createQueue(): ImportQueue {
+  let items: readonly Item[] = [];
+  let [paused, running, serial] = [false, 0, 0];
+  let hooks: QueueHooks | null = null;
+  /** Contents under way: the same clip twice is measured once. */
+  const underWay = new Set<string>();
+  const listeners = new Set<() => void>();
+  const stops = new Map<number, AbortController>();
+  const set = (key: number, more: Partial<Item>): void => {
+    items = items.map((i) => (i.key === key ? { ...i, ...more } : i));
+    for (const listener of listeners) listener();
+  };
+  const next = (): void => {
+    while (!paused && hooks !== null && running < AT_ONCE) {
+      const item = items.find((i) => i.stage === "waiting");
+      if (item === undefined) return;
+      running++;
+      const stop = new AbortController();
+      stops.set(item.key, stop);
+      set(item.key, { stage: "reading" });
+      const tell: Tell = (more) => set(item.key, more);
+      void importOne({ item, session: () => hooks as QueueHooks, underWay, signal: stop.signal, tell })
+        .catch((error: unknown) => {
+          if (isAbandoned(error) || stop.signal.aborted) set(item.key, { stage: "stopped" });
+          else set(item.key, { stage: "failed", trouble: error instanceof Error ? error.message : String(error) });
+        })
+        .finally(() => {
+          running--;
+          stops.delete(item.key);
+          next();
+        });
+    }
+  };
+  return {
+    items: () => items,
+    paused: () => paused,
+    subscribe: (listener) => {
+      listeners.add(listener);
+      return () => void listeners.delete(listener);
+    },
+    add: (files) => {
+      const fresh = files.map((file): Item => ({ key: ++serial, file, stage: "waiting", share: 0, trouble: null, sha256: null }));
+      // Dropped again: what was stopped or failed under the same name gives way to the new try.
+      const names = new Set(files.map((f) => `${f.name}\n${f.size}`));
+      items = [...items.filter((i) => !(["stopped", "failed"].includes(i.stage) && names.has(`${i.file.name}\n${i.file.size}`))), ...fresh];
+      for (const listener of listeners) listener();
+      next();
+    },
+    pause: (on) => {
+      paused = on;
+      for (const listener of listeners) listener();
+      next();
+    },
+    cancel: (key) => {
+      stops.get(key)?.abort();
+      if (items.find((i) => i.key === key)?.stage === "waiting") set(key, { stage: "stopped" });
+    },
+    hook: (now) => {
+      hooks = now;
+      next();
+    },
+  };
+}
+
+type Tell = (more: Partial<Item>) => void;
+
+interface Import {
+  item: Item;
+  session: () => QueueHooks;
+  underWay: Set<string>;
+  signal: AbortSignal;
+  tell: Tell;
+}
+
+async function importOne(work: Import): Promise<void> {
+  const { item, session, underWay, signal, tell } = work;
+  const sha256 = await clipPool.call("hashClip", item.file, { signal });
+  tell({ sha256 });
+  if (underWay.has(sha256)) return tell({ stage: "known already", share: 1 });
+  underWay.add(sha256);
+  try {
+    if (session().measured.has(sha256)) {
+      await enterFact(work, sha256, null);
+      return tell({ stage: "known already", share: 1 });
+    }
+    const found = await measuredBy(work);
+    if ("problem" in found) return tell({ stage: "failed", trouble: found.problem });
+    tell({ stage: "storing", share: 1 });
+    await store(work, sha256, found);
+    await enterFact(work, sha256, found.durationMs);
+    tell({ stage: "done" });
+  } finally {
+    underWay.delete(sha256);
+  }
+}
+
+/** In this browser, or by the server when this browser cannot. */
+async function measuredBy({ item, signal, tell }: Import): Promise<Found> {
+  tell({ stage: "measuring" });
+  const here = await clipPool.call("measureClip", item.file, { signal, onProgress: (done, of) => tell({ share: done / of }) });
+  if (here.ok) return { ...here, by: "browser" };
+  if (here.trouble !== "not-decoded") return { problem: here.trouble };
+  return whenThere(() => byServer(item.file, signal, tell), signal, tell);
+}
+
+async function store({ session, signal, tell }: Import, sha256: string, found: Exclude<Found, { problem: string }>): Promise<void> {
+  const stills = await Promise.all(found.stills.map(async ({ timeSec, picture }) => ({ timeSec, sha256: await keepPicture(picture) })));
+  const packSha256 = await whenThere(() => sendPack(found.pack, signal), signal, tell);
+  const { widthPx, heightPx, codec, notes, by, sound } = found;
+  const of = { sha256, packSha256, method: METHOD, methodVersion: METHOD_VERSION };
+  await whenThere(() => session().save({ ...of, widthPx, heightPx, codec, by, stills, crop: null, sound, notes }), signal, tell);
+}
+
+/** The clip among the session's facts, once. */
+async function enterFact({ item: { file }, session }: Import, sha256: string, durationMs: number | null): Promise<void> {
+  if (session().inSession.has(sha256)) return;
+  const { clips } = await clipPool.call("readClips", [{ kind: "file", file }]);
+  const read = clips.filter(isReadable);
+  const long = read[0]?.read.durationMs ?? durationMs ?? 0;
+  const startMs = startOf(read, long, session().habits);
+  await session().press("clip", { sha256, name: file.name.slice(-300), bytes: file.size, startMs, durationMs: durationMs ?? long });
+}
+
+const AGAIN_MS = 3000;
+
+/** What was measured is not lost to a server that is away: it is sent again until it answers, or the clip is stopped. */
+async function whenThere<T>(send: () => Promise<T>, signal: AbortSignal, tell: Tell): Promise<T> {
+  for (;;) {
+    try {
+      return await send();
+    } catch (error) {
+      signal.throwIfAborted();
+      // Anything but a lost connection, a server that is starting or a full disk would only fail again.
+      if (!(error instanceof TypeError) && !isAway(error)) throw error;
+      tell({ stage: "waiting for the server" });
+      await new Promise((done) => setTimeout(done, AGAIN_MS));
+      signal.throwIfAborted();
+    }
+  }
+}
+
+/** Of a query: no answer at all, or one that says later. A full disk may be emptied. */
+function isAway(error: unknown): boolean {
+  const status = typeof error === "object" && error !== null && "status" in error ? error.status : undefined;
+  return status === "FETCH_ERROR" || status === "TIMEOUT_ERROR" || isLater(Number(status));
+}
+
+/** Bench time of the first frame, by what is known of the camera's clock; null when anything of it is not. */
+function startOf(clips: Parameters<typeof inZone>[0], durationMs: number, habits: QueueHooks["habits"]): number | null {
+  if (habits == null || habits.offsetMs === null) return null;
+  const [first] = inZone(clips, habits.zone);
+  const created = first?.read?.createdMs ?? null;
+  return created === null ? null : Math.round(created - (habits.stamp === "close" ? durationMs : 0) + habits.offsetMs);
+}
+
+const decoded = z.union([
+  z.object({ ok: z.literal(false), problem: z.string() }),
+  z.object({
+    ok: z.literal(true),
+    pack: z.base64(),
+    widthPx: z.int(),
+    heightPx: z.int(),
+    codec: z.string(),
+    durationSec: z.number().nullable(),
+    notes: z.array(z.string()),
+    sound: z.object({ floorDb: z.number(), peaks: z.array(z.object({ hz: z.number(), overDb: z.number() })) }).nullable(),
+    stills: z.array(z.object({ timeSec: z.number(), width: z.int().min(1).max(1000), height: z.int().min(1).max(1000), grey: z.base64() })),
+  }),
+]);
+
+type Found = (Extract<ClipMeasured, { ok: true }> & { by: "browser" | "server" }) | { problem: string };
+
+/** The whole clip goes to the server's decoder; it keeps nothing of it. */
+async function byServer(file: File, signal: AbortSignal, tell: Tell): Promise<Found> {
+  tell({ stage: "sending to the server", share: 0 });
+  const reply = await fetch("/api/walks/decode", { method: "POST", headers: { "content-type": "video/mp4" }, body: file, signal });
+  if (!reply.ok) throw await refusalOf(reply);
+  const read = decoded.parse(await reply.json());
+  if (!read.ok) return { problem: read.problem };
+  const stills = await Promise.all(
+    read.stills.map(async ({ timeSec, width, height, grey }) => ({ timeSec, picture: await pictureOf(width, height, bytesOf(grey)) })),
+  );
+  const { widthPx, heightPx, codec, notes, durationSec, sound } = read;
+  return {
+    ok: true,
+    by: "server",
+    pack: bytesOf(read.pack),
+    widthPx,
+    heightPx,
+    codec,
+    notes,
+    sound,
+    stills,
+    durationMs: Math.round(1000 * (durationSec ?? 0)),
+  };
+}
+
+const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+async function pictureOf(width: number, height: number, grey: Uint8Array): Promise<Blob> {
+  const { greyPicture } = await import("../../shared/video/stills.ts");
+  return greyPicture({ width, height, data: Float32Array.from(grey) });
+}

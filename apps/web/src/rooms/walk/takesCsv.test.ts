@@ -1,0 +1,80 @@
+import type { Measures } from "@keep-rolling/core/motion";
+import type { MeasuredTake, WalkPlan } from "@keep-rolling/core/walks";
+import { LOCKED, ALL_OFF } from "@keep-rolling/core/walks";
+import Papa from "papaparse";
+import { describe, expect, it } from "vitest";
+import { takesCsv } from "./takesCsv.ts";
+import { oddWords, percentWords, sentenceOf } from "./words.ts";
+
+const plan: WalkPlan = {
+  routeM: null,
+  ground: "",
+  walker: "",
+  lensName: "",
+  focalMm: null,
+  equivalentMm: null,
+  locked: Object.fromEntries(LOCKED.map((l) => [l, ""])) as WalkPlan["locked"],
+  rateHz: null,
+  shutterSec: null,
+  moves: [{ id: "m", kind: "walk" }],
+  setups: [
+    { id: "c", name: "control: all off", ...ALL_OFF },
+    { id: "s", name: "=cmd|sensor", ...ALL_OFF, sensor: "on" },
+  ],
+  controlId: "c",
+  takesWanted: 1,
+  seed: 1,
+};
+const take = (setupId: string, jitter: number | null): MeasuredTake => ({
+  take: { id: setupId, setupId, moveId: "m", unitId: null, timed: setupId === "c", startMs: 0, endMs: 1, bad: null, n: 1, clips: [] },
+  measures:
+    jitter === null
+      ? null
+      : ({ jitterRmsFrac: jitter, flags: ["short", "dark"], dips: [], driftRmsFrac: null, pan: null } as unknown as Measures),
+  cropFactor: null,
+});
+
+describe("takes as CSV", () => {
+  it("has a line a take, unknown numbers empty, and nothing a spreadsheet would run", () => {
+    const { data } = Papa.parse<Record<string, string>>(takesCsv(plan, [take("c", 0.0123), take("s", null)]), { header: true });
+    expect(data.map((r) => [r.setup, r.control, r.begun_utc, r.jitter_frac, r.drift_frac, r.crop_factor, r.flags])).toEqual([
+      ["control: all off", "yes", "1970-01-01T00:00:00.000Z", "0.0123", "", "", "short dark"],
+      ["'=cmd|sensor", "", "", "", "", "", ""],
+    ]);
+  });
+});
+
+describe("what the rows say", () => {
+  const row = (id: string, jitterFrac: number | null) => ({
+    setup: { ...(plan.setups.find((s) => s.id === id) ?? plan.setups[0]), name: id } as WalkPlan["setups"][number],
+    isControl: id === "c",
+    takes: [],
+    jitterFrac,
+    cropFactor: null,
+    wobblePx640: null,
+    rollDeg: null,
+    driftFrac: null,
+    softSteps: null,
+    panStart: null,
+  });
+  it("names the least shake and never makes a setup out to help more than it did", () => {
+    // 2.9 times less is said as a half, not as a third.
+    expect(sentenceOf([row("s", 0.01), row("c", 0.029)])).toBe("Least shake so far: s, 1.0 % of the picture's width, half of the control.");
+    expect(sentenceOf([row("s", 0.01), row("c", 0.0301)])).toContain("a third of the control");
+    expect(sentenceOf([row("s", 0.01), row("c", 0.35)])).toContain("1/35 of the control");
+    expect(sentenceOf([row("s", 0.01), row("c", 0.012)])).toContain("less than half below the control");
+    expect(sentenceOf([row("s", 0.01)])).toBe("S: shake 1.0 % of the picture's width. There is nothing to compare it with yet.");
+    expect(sentenceOf([row("c", 0.01), row("s", 0.02)])).toBe("Least shake so far: c, 1.0 % of the picture's width.");
+    // Two that read the same are named together; with the control among them nothing is said of it.
+    expect(sentenceOf([row("s", 0.01), row("t", 0.01002), row("c", 0.03)])).toBe(
+      "Least shake so far: s and t, 1.0 % of the picture's width, half of the control.",
+    );
+    expect(sentenceOf([row("s", 0.01), row("c", 0.01001)])).toBe("Least shake so far: s and c, 1.0 % of the picture's width.");
+    expect(sentenceOf([row("c", null)])).toBe("Nothing is measured for this move yet.");
+  });
+  it("writes shares with two useful figures, and what differed", () => {
+    expect([0.0042, 0.0123, 0.2].map(percentWords)).toEqual(["0.42", "1.2", "20"]);
+    const odd = { ...take("s", 0.01), setup: row("s", 0.01).setup, paceHz: -0.21, lightStops: 0.1 };
+    expect(oddWords(odd)).toBe("S, take 1: −0.21 steps a second against the control.");
+  });
+});

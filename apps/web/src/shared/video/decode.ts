@@ -1,0 +1,108 @@
+// Frames of a clip from the browser's own decoder, each as its brightness plane. Runs in a worker.
+
+import type { PlaneShape, Turns } from "@keep-rolling/core/motion";
+import type { Microphone } from "@keep-rolling/core/sound";
+import { soundMeter } from "@keep-rolling/core/sound";
+import { ALL_FORMATS, AudioSampleSink, BlobSource, Input, VideoSampleSink } from "mediabunny";
+import type { InputVideoTrack, VideoSample } from "mediabunny";
+
+export interface OpenedClip {
+  input: Input;
+  track: InputVideoTrack;
+  widthPx: number;
+  heightPx: number;
+  codec: string;
+  durationSec: number;
+  close: () => void;
+}
+
+/** Why a clip cannot be measured here: the server's decoder is asked for "not-decoded" only. */
+export type ClipTrouble = "no-clip" | "no-picture" | "not-decoded" | "cut-off" | "too-small" | "too-large";
+export class ClipFault extends Error {
+  constructor(readonly trouble: ClipTrouble) {
+    super(trouble);
+  }
+}
+
+export async function openClip(file: Blob): Promise<OpenedClip> {
+  const input = new Input({ source: new BlobSource(file), formats: ALL_FORMATS });
+  const close = (): void => input.dispose();
+  try {
+    const track = await input
+      .getPrimaryVideoTrack()
+      .catch(async () => Promise.reject(new ClipFault((await looksLikeClip(file)) ? "cut-off" : "no-clip")));
+    // Without any track at all its index is gone: it was not closed, or not copied whole.
+    if (track === null) throw new ClipFault((await input.getTracks()).length > 0 ? "no-picture" : "cut-off");
+    const [widthPx, heightPx] = [await track.getDisplayWidth(), await track.getDisplayHeight()];
+    if (Math.max(widthPx, heightPx) > 8192) throw new ClipFault("too-large");
+    if (!(await track.canDecode())) throw new ClipFault("not-decoded");
+    return {
+      input,
+      track,
+      widthPx,
+      heightPx,
+      codec: (await track.getCodec()) ?? "unknown",
+      durationSec: await track.computeDuration(),
+      close,
+    };
+  } catch (error) {
+    close();
+    throw error;
+  }
+}
+
+const BOXES = ["ftyp", "moov", "mdat", "wide", "free", "skip"];
+async function looksLikeClip(file: Blob): Promise<boolean> {
+  const head = new Uint8Array(await file.slice(0, 12).arrayBuffer());
+  return BOXES.includes(String.fromCharCode(...head.subarray(4, 8))) || (head[0] === 0x1a && head[1] === 0x45);
+}
+
+export const framesOf = (clip: OpenedClip): AsyncGenerator<VideoSample> => new VideoSampleSink(clip.track).samples();
+
+export interface LumaPlane {
+  plane: Uint8Array | Uint16Array;
+  shape: PlaneShape;
+  fullRange: boolean;
+}
+
+/** Reads planes of one clip into a buffer that is used again for each frame. */
+export function planeReader(): (sample: VideoSample) => Promise<LumaPlane> {
+  let buffer = new ArrayBuffer(0);
+  return async (sample) => {
+    const { format } = sample;
+    // An opaque or RGB frame has no brightness plane of its own: the browser converts it.
+    if (format === null || !/^(I4|NV12)/.test(format)) throw new ClipFault("not-decoded");
+    const size = sample.allocationSize();
+    if (buffer.byteLength < size) buffer = new ArrayBuffer(size);
+    const [luma] = await sample.copyTo(buffer);
+    if (luma === undefined) throw new ClipFault("not-decoded");
+    const bits = Number(/P(1\d)/.exec(format)?.[1] ?? 8);
+    const { width, height } = sample.visibleRect;
+    const bytes = bits > 8 ? 2 : 1;
+    const length = (luma.stride / bytes) * height;
+    const plane = bits > 8 ? new Uint16Array(buffer, luma.offset, length) : new Uint8Array(buffer, luma.offset, length);
+    const shape: PlaneShape = { width, height, stride: luma.stride / bytes, bits, turns: ((sample.rotation / 90) % 4) as Turns };
+    return { plane, shape, fullRange: sample.colorSpace.fullRange === true };
+  };
+}
+
+/** The clip's microphone, first channel; null without sound, or when it cannot be decoded here. */
+export async function microphoneOf({ input }: OpenedClip): Promise<Microphone | null> {
+  try {
+    const track = await input.getPrimaryAudioTrack();
+    if (track === null || !(await track.canDecode())) return null;
+    let meter: ReturnType<typeof soundMeter> | null = null;
+    let samples = new Float32Array(0);
+    for await (const sample of new AudioSampleSink(track).samples()) {
+      meter ??= soundMeter(sample.sampleRate);
+      if (samples.length !== sample.numberOfFrames) samples = new Float32Array(sample.numberOfFrames);
+      sample.copyTo(samples, { planeIndex: 0, format: "f32-planar" });
+      sample.close();
+      meter.push(samples);
+    }
+    return meter?.finish() ?? null;
+  } catch {
+    // Sound is beside the matter: a clip whose sound is broken is measured all the same.
+    return null;
+  }
+}

@@ -1,0 +1,115 @@
+import type { ClipRecord, KeyFrame, PlaneShape } from "@keep-rolling/core/motion";
+import { clipMeter, combWatch, FULL, measuredSize, NARROW, packRecord, planeReducer } from "@keep-rolling/core/motion";
+import type { Microphone } from "@keep-rolling/core/sound";
+import { sha256 } from "@noble/hashes/sha2.js";
+import { bytesToHex } from "@noble/hashes/utils.js";
+import type { ClipTrouble, LumaPlane, OpenedClip } from "../../shared/video/decode.ts";
+import { ClipFault, framesOf, microphoneOf, openClip, planeReader } from "../../shared/video/decode.ts";
+import { greyPicture } from "../../shared/video/stills.ts";
+import type { JobContext } from "../jobContext.ts";
+
+export interface Still {
+  timeSec: number;
+  picture: Blob;
+}
+export type ClipMeasured =
+  | {
+      ok: true;
+      pack: Uint8Array;
+      widthPx: number;
+      heightPx: number;
+      codec: string;
+      durationMs: number;
+      stills: Still[];
+      notes: string[];
+      sound: Microphone | null;
+    }
+  | { ok: false; trouble: ClipTrouble };
+
+/** Decodes a clip and measures it frame by frame, with two frames in memory. Progress in thousandths. */
+export async function run(file: File, { onProgress }: JobContext): Promise<ClipMeasured> {
+  let clip: OpenedClip | null = null;
+  try {
+    clip = await openClip(file);
+    return await measured(clip, onProgress);
+  } catch (error) {
+    if (error instanceof ClipFault) return { ok: false, trouble: error.trouble };
+    // A decoder that gives up mid-way says so by an error of its own.
+    if (error instanceof DOMException || error instanceof TypeError || error instanceof Error) return { ok: false, trouble: "not-decoded" };
+    throw error;
+  } finally {
+    clip?.close();
+  }
+}
+
+interface Begun {
+  meter: ReturnType<typeof clipMeter>;
+  reduce: ReturnType<typeof planeReducer>;
+  shape: PlaneShape;
+}
+
+async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]): Promise<ClipMeasured> {
+  const read = planeReader();
+  let begun: Begun | null = null;
+  let [frames, firstSec, lastSec] = [0, 0, 0];
+  const notes = new Set<string>();
+  const combs = combWatch();
+  for await (const sample of framesOf(clip)) {
+    try {
+      const plane = await read(sample);
+      begun ??= begin(plane);
+      if (plane.shape.width !== begun.shape.width || plane.shape.height !== begun.shape.height) {
+        notes.add("size-changed");
+        break;
+      }
+      if (frames === 0) firstSec = sample.timestamp;
+      combs.look(plane.plane, plane.shape);
+      begun.reduce(plane.plane, begun.meter.frame());
+      begun.meter.push(sample.timestamp - firstSec);
+      lastSec = sample.timestamp;
+      if (["pq", "smpte2084", "hlg", "arib-std-b67"].includes(sample.colorSpace.transfer ?? "")) notes.add("hdr");
+      if (++frames % 15 === 0) onProgress(Math.min(999, Math.round((1000 * sample.timestamp) / Math.max(0.1, clip.durationSec))), 1000);
+    } finally {
+      sample.close();
+    }
+  }
+  if (begun === null) return { ok: false, trouble: "not-decoded" };
+  if (combs.combed()) notes.add("interlaced");
+  if (lastSec - firstSec < clip.durationSec - 0.5) notes.add("cut-off");
+  const { keyFrames, ...record } = begun.meter.finish();
+  return await answer(clip, record, keyFrames, [...notes]);
+}
+
+function begin({ shape, fullRange }: LumaPlane): Begun {
+  try {
+    const size = measuredSize(shape);
+    return { meter: clipMeter(size.width, size.height, fullRange ? FULL : NARROW), reduce: planeReducer(shape), shape };
+  } catch {
+    throw new ClipFault("too-small");
+  }
+}
+
+async function answer(clip: OpenedClip, record: ClipRecord, keyFrames: readonly KeyFrame[], notes: string[]): Promise<ClipMeasured> {
+  const stills: Still[] = [];
+  for (const { timeSec, half } of keyFrames) stills.push({ timeSec, picture: await greyPicture(half) });
+  return {
+    ok: true,
+    pack: packRecord(record),
+    widthPx: clip.widthPx,
+    heightPx: clip.heightPx,
+    codec: clip.codec,
+    durationMs: Math.round(clip.durationSec * 1000),
+    stills,
+    notes,
+    sound: await microphoneOf(clip),
+  };
+}
+
+const PIECE = 4 * 1024 * 1024;
+
+/** SHA-256 of a file of any size, a piece at a time. */
+export async function hashOf(file: Blob): Promise<string> {
+  const hash = sha256.create();
+  for (let at = 0; at < file.size; at += PIECE) hash.update(new Uint8Array(await file.slice(at, at + PIECE).arrayBuffer()));
+  return bytesToHex(hash.digest());
+}

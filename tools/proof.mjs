@@ -32,11 +32,12 @@ const STEPS = [
   ]),
   ["two thousand hostile archives", "npx", "vitest", "run", "--project", "server", "apps/server/test/hostileArchive.test.ts"],
   ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
+  ["clips beside OpenCV", "npm", "run", "against-opencv"],
   ["benchmark", "npm", "run", "bench"],
 ];
 
 ensurePackages(console.log);
-ensureDebian(["mariadbd", "chromium", "mariadb-dump"], console.log);
+ensureDebian(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
 await build();
 const failed = [];
 for (const [name, command, ...args] of STEPS) {

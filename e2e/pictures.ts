@@ -3,6 +3,7 @@
 import { readAllRuns } from "../tools/testing/runs.ts";
 import path from "node:path";
 import type { Page } from "@playwright/test";
+import { demoTakes, WALK_ID } from "@keep-rolling/demo/walk";
 import { standInHabits } from "@keep-rolling/core/stand-ins";
 import { expect, test } from "./server.ts";
 import { skip } from "./steps.ts";
@@ -45,13 +46,18 @@ test("pictures by day", async ({ page, demo }) => {
   const withGap = limit?.evidence[1]?.runId ?? "";
   await take(page, `${demo.url}/`, "bench");
   await take(page, `${demo.url}/kit`, "kit");
-  await take(page, `${demo.url}/kit?of=things`, "things");
+  await take(page, `${demo.url}/walk/${WALK_ID}`, "walk", page.getByRole("img", { name: /^control: all off: / }));
+  await take(
+    page,
+    `${demo.url}/walk/${WALK_ID}/takes/${demoTakes()[0]?.id ?? ""}`,
+    "walk-take",
+    page.getByRole("img", { name: /Spectrum/ }),
+  );
   await take(page, `${demo.url}/plan`, "plan");
   const { days } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { days: { id: string }[] };
   await take(page, `${demo.url}/plan/days/${days[0]?.id ?? ""}`, "day");
   await take(page, `${demo.url}/roll?rehearse=1`, "setup", page.getByRole("region", { name: "What will end it" }));
   await take(page, `${demo.url}/runs/${withGap}`, "run");
-  await take(page, `${demo.url}/runs/${withGap}/history`, "history");
   await page.goto(`${demo.url}/runs/${withGap}/files`);
   await page.getByRole("button", { name: /Read the stand-in's card/ }).click();
   const { units } = (await (await page.request.get(`${demo.url}/api/kit`)).json()) as { units: { id: string }[] };
@@ -72,6 +78,7 @@ test("pictures by day", async ({ page, demo }) => {
     Condition: "Boathouse",
     Ambient: "21",
   });
+  for (const n of [1, 2, 3]) await row(n, { Firmware: "2.1" });
   await row(1, { "Start or rest": "cold", "Time to warning": "26 min", "Recorded time": "34:20", "Ended by": "heat" });
   await row(2, { "Start or rest": "45 min", "Recorded time": "19 min", "Ended by": "heat", "Recovery of the row above": "yes" });
   await row(3, { "Date and time": "21 May 2031 10:05", "Start or rest": "cold", "Time to warning": "40 min", "Recorded time": "35 min" });

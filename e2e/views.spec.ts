@@ -1,9 +1,12 @@
 // Every view: readable by assistive technology, in both faces, at phone width; bad input answered with a sentence.
 
+import { demoTakes, WALK_ID } from "@keep-rolling/demo/walk";
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 import { expect, test } from "./server.ts";
 import { watchErrors } from "./steps.ts";
+
+const WALK_TAKE = demoTakes()[0]?.id ?? "";
 
 async function idsOf(page: Page, url: string) {
   const read = async <T>(path: string): Promise<T> => (await (await page.request.get(`${url}${path}`)).json()) as T;
@@ -76,6 +79,9 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
       ...["why", "temperature", "levelled", "recovery", "warning", "rating", "first", "next", "change"].map(
         (q) => `/heat/${ids.unit}/${q}`,
       ),
+      "/walk",
+      "/walk/new",
+      ...["", "/plan", "/card", "/clips", `/takes/${WALK_TAKE}`].map((at) => `/walk/${WALK_ID}${at}`),
       "/limits",
       `/limits/${ids.limit}`,
       "/nowhere",

@@ -1,0 +1,198 @@
+// A walking test from plan to table on an empty bench: planned by keyboard, walked by the card on a phone with the server gone, clips brought in
+// with all that comes off a card, measured in the browser and by the server, and the numbers held against the clips' own truth.
+
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import AxeBuilder from "@axe-core/playwright";
+import type { TestServer } from "../tools/launch.ts";
+import { expect, launchServer, test } from "./server.ts";
+import { savedLine, tabTo, watchErrors } from "./steps.ts";
+
+test.describe.configure({ mode: "serial" });
+const CLIPS = path.resolve(import.meta.dirname, "../tools/fixtures/clips");
+const truthOf = (name: string): number =>
+  (JSON.parse(readFileSync(path.join(CLIPS, `${name}.json`), "utf8")) as { metrics: { jitter_rms_pct_width: number } }).metrics
+    .jitter_rms_pct_width;
+
+let server: TestServer;
+let folder = "";
+let session = "";
+test.beforeAll(async () => {
+  test.setTimeout(240_000);
+  server = await launchServer({ empty: true });
+  folder = mkdtempSync(path.join(os.tmpdir(), "kr-walk-"));
+});
+test.afterAll(async () => {
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+test("plan: by keyboard, with what testers forget said beforehand", async ({ page }) => {
+  const errors = watchErrors(page);
+  await page.goto(`${server.url}/walk`);
+  await expect(page.getByText(/No walking test yet/)).toBeVisible();
+  await tabTo(page, /New walking test/);
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Place").focus();
+  await page.keyboard.type("Lock bridge");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("25");
+  await page.getByLabel("Shutter").focus();
+  await page.keyboard.type("1/20");
+  await page.getByLabel("Backwards").focus();
+  await page.keyboard.press("Space");
+  await page.getByLabel("Takes of each").fill("1");
+  await expect(page.getByText("No setup is on the list.")).toBeVisible();
+  await page.getByRole("button", { name: /Add the usual ones/ }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("radio", { name: "control" }).first()).toBeChecked();
+  await expect(page.getByText(/One take each/)).toBeVisible();
+  await expect(page.getByText(/Shutter time or frame rate is not said/)).toBeVisible();
+  for (const name of ["lens", "sensor"]) await page.getByRole("button", { name: `Take ${name} off the list`, exact: true }).click();
+  // Another one, put together by hand; the same again is not offered.
+  await page.getByLabel("Held by").selectOption("gimbal, follow");
+  await page.getByRole("button", { name: "Add gimbal, follow" }).click();
+  await expect(page.getByText("Already on the list.")).toBeVisible();
+  // Typing survives a reload.
+  await page.reload();
+  await expect(page.getByLabel("Place")).toHaveValue("Lock bridge");
+  await expect(page.getByText("gimbal, follow", { exact: true }).first()).toBeVisible();
+  await page.getByRole("button", { name: "Begin: to the walk card" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Walk card" })).toBeVisible();
+  session = page.url().split("/walk/")[1]?.split("/")[0] ?? "";
+  await savedLine(page, /saved$/);
+  expect(errors).toEqual([]);
+});
+
+test("card: on a phone, one key a take, with the server gone in between; a desk sees every take", async ({ page, browser }) => {
+  const context = await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+  const phone = await context.newPage();
+  await phone.goto(`${server.url}/walk/${session}/card`);
+  await expect(phone.getByRole("heading", { name: "control: all off" })).toBeVisible();
+  await expect(phone.getByText(/a spotter behind you/)).toBeVisible();
+  const begin = phone.getByRole("button", { name: /Begin the take/ });
+  const end = phone.getByRole("button", { name: /End the take/ });
+  // The keys are under the thumb without scrolling.
+  expect((await begin.boundingBox())?.y ?? 9999).toBeLessThan(844);
+  await begin.tap();
+  await expect(end).toBeVisible();
+  await end.tap();
+  await savedLine(phone, /saved$/);
+  await server.kill();
+  for (const bad of [false, true, false]) {
+    await begin.tap();
+    await end.tap();
+    await expect(begin).toBeVisible();
+    if (bad) await phone.getByRole("button", { name: /Bad, again/ }).tap();
+  }
+  await savedLine(phone, /waiting, kept on this device/);
+  await expect(phone.getByText("1 to walk")).toBeVisible();
+  await server.start();
+  await savedLine(phone, /saved$/);
+  const width = await phone.evaluate(() => document.documentElement.scrollWidth);
+  expect(width).toBeLessThanOrEqual(390);
+  await page.goto(`${server.url}/walk/${session}/card`);
+  await expect(page.getByText("bad, not counted")).toHaveCount(1);
+  // The desk ends what is left, by its keys.
+  await page.locator("body").press("Enter");
+  await expect(page.getByRole("button", { name: /End the take/ })).toBeVisible();
+  await page.locator("body").press("Enter");
+  await expect(page.getByText("All takes are walked.")).toBeVisible();
+  await expect(phone.getByText("All takes are walked.")).toBeVisible();
+  const { violations } = await new AxeBuilder({ page: phone }).analyze();
+  expect(violations.map((v) => v.id)).toEqual([]);
+  await context.close();
+});
+
+test("clips: what fits is measured, what does not says why, and a reload goes on where it stood", async ({ page }) => {
+  const errors = watchErrors(page);
+  const inFolder = (name: string): string => path.join(folder, name);
+  writeFileSync(inFolder("note.mp4"), "a shopping list");
+  writeFileSync(inFolder("again.mp4"), readFileSync(path.join(CLIPS, "p2_electronic.mp4")));
+  // Ten bits of H.265: no decoder in this browser.
+  const deep = ["-c:v", "libx265", "-x265-params", "log-level=error:crf=14", "-pix_fmt", "yuv420p10le"];
+  execFileSync("ffmpeg", ["-v", "error", "-y", "-i", path.join(CLIPS, "p3_bumps_subject.mp4"), ...deep, inFolder("p3_deep.mp4")]);
+  // Its index stands at its end, and is gone.
+  const whole = readFileSync(inFolder("p3_deep.mp4"));
+  writeFileSync(inFolder("cut.mp4"), whole.subarray(0, whole.length - 30_000));
+  const good = [path.join(CLIPS, "p1_handheld.mp4"), path.join(CLIPS, "p2_electronic.mp4"), inFolder("p3_deep.mp4")];
+  await page.goto(`${server.url}/walk/${session}/clips`);
+  await page.locator("input[type=file]").setInputFiles([...good, inFolder("cut.mp4"), inFolder("note.mp4")]);
+  const line = (name: string) => page.getByRole("listitem").filter({ hasText: name }).first();
+  for (const name of ["p1_handheld.mp4", "p2_electronic.mp4", "p3_deep.mp4"])
+    await expect(line(name)).toContainText("done", { timeout: 100_000 });
+  await expect(line("cut.mp4")).toContainText("is cut off before its index");
+  await expect(line("note.mp4")).toContainText("is no MP4, MOV or WebM");
+  await savedLine(page, /saved$/);
+  // Five takes were walked, one of them bad; three clips: their order says nothing, and nothing is guessed.
+  await expect(page.getByText(/their order says nothing/).first()).toBeVisible();
+  const choose = async (clip: string, take: RegExp): Promise<void> => {
+    const field = page.getByLabel(`Take of ${clip}`);
+    const words = await field.locator("option").allTextContents();
+    await field.selectOption({ label: words.find((w) => take.test(w)) ?? "" });
+    await expect(page.getByText("by hand").first()).toBeVisible();
+  };
+  await choose("p1_handheld.mp4", /^control: all off, backwards, take 1$/);
+  await choose("p2_electronic.mp4", /^electronic, standard, backwards, take 1$/);
+  await choose("p3_deep.mp4", /^gimbal, follow, backwards, take 1$/);
+  await savedLine(page, /saved$/);
+  await page.reload();
+  await page.locator("input[type=file]").setInputFiles([...good, inFolder("again.mp4")]);
+  for (const name of ["p1_handheld.mp4", "p3_deep.mp4", "again.mp4"])
+    await expect(line(name)).toContainText("known already", { timeout: 60_000 });
+  expect(errors).toEqual([]);
+});
+
+test("table: numbers as the clips' truth has them, crop and sentence with them; a take opens to its curves", async ({ page }) => {
+  const errors = watchErrors(page);
+  await page.goto(`${server.url}/walk/${session}`);
+  const sway = (setup: string) => page.getByRole("img", { name: new RegExp(`^${setup}: [\\d.]+ %`) });
+  const shown = async (setup: string): Promise<number> =>
+    Number(/([\d.]+) %/.exec((await sway(setup).getAttribute("aria-label")) ?? "")?.[1]);
+  await expect(sway("control: all off")).toBeVisible();
+  expect(Math.abs((await shown("control: all off")) - truthOf("p1_handheld"))).toBeLessThan(0.011);
+  expect(Math.abs((await shown("electronic, standard")) - truthOf("p2_electronic"))).toBeLessThan(0.01);
+  expect(Math.abs((await shown("gimbal, follow")) - truthOf("p3_bumps_subject"))).toBeLessThan(0.01);
+  await expect(page.getByRole("heading", { level: 2 }).first()).toHaveText(
+    "Least shake so far: electronic, standard, 0.28 % of the picture's width, a third of the control.",
+  );
+  await expect(page.getByText(/control shakiest, as it must be/)).toBeVisible();
+  await expect(page.getByRole("row").filter({ hasText: "electronic, standard" }).getByText("80", { exact: true })).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${v.id} ${v.nodes[0]?.html ?? ""}`)).toEqual([]);
+  await page.getByRole("link", { name: /^Take 1 of gimbal/ }).press("Enter");
+  await expect(page.getByRole("heading", { name: "gimbal, follow, take 1" })).toBeVisible();
+  await expect(page.getByText(/A large part of the picture moves by itself/)).toBeVisible();
+  await expect(page.getByRole("img", { name: /Spectrum/ })).toBeVisible();
+  await expect(page.getByRole("img", { name: /s after the first frame/ })).toHaveCount(5);
+  // Another trimming is kept, and counts.
+  await page.getByLabel("In", { exact: true }).focus();
+  for (let i = 0; i < 10; i++) await page.keyboard.press("ArrowRight");
+  await page.getByRole("button", { name: "Count only this part" }).click();
+  await savedLine(page, /saved$/);
+  await page.reload();
+  await expect(page.getByText(/counted from frame 10 to 89 of 90/)).toBeVisible();
+  const { violations: onTake } = await new AxeBuilder({ page }).analyze();
+  expect(onTake.map((v) => `${v.id} ${v.nodes[0]?.html ?? ""}`)).toEqual([]);
+  expect(errors).toEqual([]);
+});
+
+test("bring-in with the server gone: the clip is measured, waits, and is stored when it is back", async ({ page }) => {
+  const short = path.join(folder, "short.mp4");
+  execFileSync("ffmpeg", ["-v", "error", "-y", "-i", path.join(CLIPS, "p1_handheld.mp4"), "-t", "2", "-c", "copy", short]);
+  await page.goto(`${server.url}/walk/${session}/clips`);
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+  await expect(page.getByRole("heading", { name: "Which clip is which take" })).toBeVisible();
+  await server.kill();
+  await page.locator("input[type=file]").setInputFiles(short);
+  const line = page.getByRole("listitem").filter({ hasText: "short.mp4" }).first();
+  await expect(line).toContainText("waiting for the server", { timeout: 60_000 });
+  await server.start();
+  await expect(line).toContainText("done", { timeout: 60_000 });
+  await savedLine(page, /saved$/);
+  await page.reload();
+  await expect(page.getByLabel("Take of short.mp4")).toBeVisible();
+});

@@ -6,7 +6,7 @@ import { SESSION_VERSION } from "@keep-rolling/core/sessions";
 import type { MadeTake } from "@keep-rolling/core/stand-ins/takes";
 import { PLAIN } from "@keep-rolling/core/stand-ins/takes";
 import type { WalkPlan, WalkSetup } from "@keep-rolling/core/walks";
-import { ALL_OFF, equivalentFocalMm, orderOfTakes } from "@keep-rolling/core/walks";
+import { ALL_OFF, equivalentFocalMm, orderOfTakes, parentOf } from "@keep-rolling/core/walks";
 import { demoId } from "./ids.ts";
 import { DEMO_NOW_MS } from "./runs.ts";
 import { MODES, TERN } from "./scenario.ts";
@@ -91,6 +91,8 @@ export interface DemoTake {
   moveId: string;
   startMs: number;
   made: MadeTake;
+  /** The take of which it is a corrected copy. */
+  of: string | null;
 }
 
 const SECONDS = 7;
@@ -98,29 +100,48 @@ const FIRST_MS = DEMO_NOW_MS - 26 * 3_600_000;
 /** Between two takes: walking back, and switching. */
 const BETWEEN_MS = 95_000;
 
-/** Takes in the order they were walked. */
+/** Takes in the order they were walked, then the copies corrected that evening. */
 export function demoTakes(): DemoTake[] {
-  return orderOfTakes(WALK_PLAN).map(({ setupId, moveId }, i) => {
-    const chosen = SETUPS.find((s) => s.setup.id === setupId);
-    if (chosen === undefined) throw new RangeError(`setupId must be one of the demo's setups, got ${setupId}`);
-    const pan = moveId === id(3);
-    const seed = 900 + i;
-    const made: MadeTake = {
-      ...PLAIN,
-      seed,
-      sceneSeed: 64,
-      rateHz: 25,
-      frames: SECONDS * 25,
-      hfovDeg: 48,
-      ...chosen.made,
-      // No two walks of one person are alike.
-      gait: { stepHz: 1.84 + 0.03 * (i % 3), vigour: (pan ? 0.3 : 1) * (0.93 + 0.07 * (i % 3)), drift: pan ? 0.25 : 0.8 },
-      pan: pan ? { atSec: 1.5, speed: 0.16, holdSec: chosen.holdSec } : null,
-      bumps: pan ? [] : [1.9, 4.4].map((atSec) => ({ atSec: atSec + 0.05 * (i % 4), size: 0.006, softPx640: 1.6 + 0.3 * (i % 2) })),
-    };
-    return { id: id(100 + i), setupId, moveId, startMs: FIRST_MS + i * BETWEEN_MS, made };
+  const order = orderOfTakes(WALK_PLAN);
+  const walked = order.map(({ setupId, moveId }, i): DemoTake => {
+    const made = { ...walkOfTake(i, moveId === id(3)), ...chosenOf(setupId).made };
+    const startMs = FIRST_MS + i * BETWEEN_MS;
+    return { id: id(100 + i), setupId, moveId, startMs, made: held(made, chosenOf(setupId).holdSec), of: null };
   });
+  const copies = SETUPS.flatMap(({ setup, made, holdSec }) => {
+    const parent = parentOf(WALK_PLAN.setups, setup);
+    const parents = walked.filter((t, i) => t.setupId === parent?.id && (order[i]?.n ?? 9) <= WALK_PLAN.takesWanted);
+    return parents.map((p): Omit<DemoTake, "id"> => ({ ...p, setupId: setup.id, made: held({ ...p.made, ...made }, holdSec), of: p.id }));
+  });
+  return [
+    ...walked,
+    ...copies.map((c, i): DemoTake => ({ ...c, id: id(100 + walked.length + i), startMs: FIRST_MS + EVENING_MS + i * 60_000 })),
+  ];
 }
+const EVENING_MS = 9 * 3_600_000;
+
+function chosenOf(setupId: string): DemoSetup {
+  const chosen = SETUPS.find((s) => s.setup.id === setupId);
+  if (chosen === undefined) throw new RangeError(`setupId must be one of the demo's setups, got ${setupId}`);
+  return chosen;
+}
+
+/** How the i-th take was walked, whatever was switched on. */
+function walkOfTake(i: number, pan: boolean): MadeTake {
+  return {
+    ...PLAIN,
+    seed: 900 + i,
+    sceneSeed: 64,
+    rateHz: 25,
+    frames: SECONDS * 25,
+    hfovDeg: 48,
+    // No two walks of one person are alike.
+    gait: { stepHz: 1.84 + 0.03 * (i % 3), vigour: (pan ? 0.3 : 1) * (0.93 + 0.07 * (i % 3)), drift: pan ? 0.25 : 0.8 },
+    pan: pan ? { atSec: 1.5, speed: 0.16, holdSec: 0 } : null,
+    bumps: pan ? [] : [1.9, 4.4].map((atSec) => ({ atSec: atSec + 0.05 * (i % 4), size: 0.006, softPx640: 1.6 + 0.3 * (i % 2) })),
+  };
+}
+const held = (made: MadeTake, holdSec: number): MadeTake => ({ ...made, pan: made.pan === null ? null : { ...made.pan, holdSec } });
 
 /** Facts of the session, in the order they were pressed on the crew's phone. `clips`: content of each take's clip. */
 export function demoWalkFacts(clips: readonly { takeId: string; sha256: string; bytes: number }[]): SessionFact[] {
@@ -151,18 +172,20 @@ export function demoWalkFacts(clips: readonly { takeId: string; sha256: string; 
   add(5, "plan", FIRST_MS - 590_000, { walk: WALK_PLAN });
   for (const [i, t] of demoTakes().entries()) {
     const clip = clips.find((c) => c.takeId === t.id);
-    add(100 + i, "take", t.startMs, { setupId: t.setupId, moveId: t.moveId, unitId: TERN });
-    add(200 + i, "takeEnded", t.startMs + SECONDS * 1000, {}, t.id);
+    const copy = t.of === null ? {} : { untimed: true, of: t.of };
+    add(100 + i, "take", t.startMs, { setupId: t.setupId, moveId: t.moveId, unitId: TERN, ...copy });
+    if (t.of === null) add(200 + i, "takeEnded", t.startMs + SECONDS * 1000, {}, t.id);
     if (clip === undefined) continue;
-    const name = `TERN${String(i + 31).padStart(4, "0")}.MP4`;
+    const parent = demoTakes().findIndex((p) => p.id === t.of);
+    const name = `TERN${String((t.of === null ? i : parent) + 31).padStart(4, "0")}${t.of === null ? "" : "-steadied"}.MP4`;
     add(300 + i, "clip", t.startMs + 3_600_000, {
       sha256: clip.sha256,
       name,
       bytes: clip.bytes,
-      startMs: t.startMs - 400,
+      startMs: t.of === null ? t.startMs - 400 : null,
       durationMs: SECONDS * 1000,
     });
-    add(400 + i, "assign", t.startMs + 3_600_500, { sha256: clip.sha256, takeId: t.id, by: "time" });
+    add(400 + i, "assign", t.startMs + 3_600_500, { sha256: clip.sha256, takeId: t.id, by: t.of === null ? "time" : "picture" });
   }
   return facts;
 }

@@ -1,7 +1,7 @@
 import { demoTakes, WALK_PLAN } from "@keep-rolling/demo/walk";
 import { WALK_PATHS } from "@keep-rolling/demo/walkPaths";
 import { measuresOf, unpackRecord } from "@keep-rolling/core/motion";
-import { checkControl, rowsOf } from "@keep-rolling/core/walks";
+import { checkControl, matchCopy, rowsOf, signatureOf } from "@keep-rolling/core/walks";
 import { describe, expect, it } from "vitest";
 import { measureDemoTake } from "./measureDemoTake.ts";
 
@@ -18,6 +18,20 @@ describe("the demo's measured paths", () => {
       expect(recordOf(take.id)).toEqual(again);
     }
   });
+  it("tell each corrected copy's own take from its picture", () => {
+    const signatures = demoTakes().map((t) => {
+      const record = recordOf(t.id);
+      return { ...t, signature: record === null ? null : signatureOf(record.series) };
+    });
+    for (const copy of signatures.filter((t) => t.of !== null)) {
+      const parents = signatures.flatMap(({ id, of, moveId, setupId, signature }) =>
+        of === null && setupId === WALK_PLAN.controlId && moveId === copy.moveId && signature !== null ? [[id, signature] as const] : [],
+      );
+      const match = copy.signature === null ? null : matchCopy(copy.signature, parents);
+      expect(match?.parent).toBe(copy.of);
+      expect(Math.abs(match?.lagSec ?? 9)).toBeLessThan(0.06);
+    }
+  });
   it("read like a test that went well: the control shakiest, crops as they were made", () => {
     const takes = demoTakes();
     const measured = takes.map((t) => {
@@ -28,6 +42,7 @@ describe("the demo's measured paths", () => {
         moveId: t.moveId,
         unitId: null,
         timed: true,
+        of: t.of,
         startMs: 0,
         endMs: 1,
         bad: null,
@@ -38,6 +53,7 @@ describe("the demo's measured paths", () => {
         take,
         measures: record === null ? null : measuresOf(record),
         cropFactor: WALK_PATHS.find((p) => p.takeId === t.id)?.crop?.factor ?? null,
+        sound: null,
       };
     });
     expect(measured.every((m) => m.measures !== null)).toBe(true);

@@ -1,6 +1,7 @@
 // Measurements of walking tests: packed paths by their content, rows a clip, decoding by the server, and all of it through an archive.
 
 import { readFileSync } from "node:fs";
+import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { PACK_TYPE } from "@keep-rolling/contract/walks";
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
@@ -11,10 +12,12 @@ import type { SessionReply } from "@keep-rolling/contract/sessions";
 import { demoTakes, WALK_ID, WALK_PLAN } from "@keep-rolling/demo/walk";
 import { v7 as uuidv7 } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { measureFile } from "../src/media/video/measureFile.ts";
 import { bring, take } from "./archives.ts";
 import type { TestBench } from "./bench.ts";
 import { testBench } from "./bench.ts";
 
+const CLIP = path.join(import.meta.dirname, "../../../tools/fixtures/clips/p1_handheld.mp4");
 let bench: TestBench;
 let other: TestBench;
 beforeAll(async () => {
@@ -53,6 +56,30 @@ const clipOf = (packSha256: string, more: Partial<MeasuredClip> = {}): MeasuredC
   ...more,
 });
 
+/** Whole, in parts, and by the reader of the command line: as many frames as the clip has, at 640 px. */
+async function expectSmallCopy(sha256: string): Promise<void> {
+  const get = (range?: string) =>
+    bench.app.request(`http://127.0.0.1/api/walks/proxies/${sha256}`, { headers: { host: "127.0.0.1", ...(range && { range }) } });
+  const whole = await get();
+  const bytes = Buffer.from(await whole.arrayBuffer());
+  expect(whole.headers.get("content-type")).toBe("video/webm");
+  const part = await get("bytes=100-199");
+  expect([part.status, part.headers.get("content-range")]).toEqual([206, `bytes 100-199/${bytes.length}`]);
+  expect(Buffer.from(await part.arrayBuffer()).equals(bytes.subarray(100, 200))).toBe(true);
+  expect((await get(`bytes=${bytes.length}-`)).status).toBe(416);
+  const measured = await measureFile(await kept(bytes));
+  if (!measured.ok) throw new Error(measured.problem);
+  expect([measured.probe.shownWidth, measured.probe.shownHeight]).toEqual([640, 360]);
+  const clip = await measureFile(CLIP);
+  expect(measured.record.series.timesSec.length).toBe(clip.ok ? clip.record.series.timesSec.length : 0);
+}
+async function kept(bytes: Uint8Array): Promise<string> {
+  const file = path.join(bench.deps.spool, "copy.webm");
+  await mkdir(bench.deps.spool, { recursive: true });
+  await writeFile(file, bytes);
+  return file;
+}
+
 describe("what is measured of a clip", () => {
   it("is kept by content, given back whole, and measured anew in place", async () => {
     const bytes = packed();
@@ -72,15 +99,18 @@ describe("what is measured of a clip", () => {
     expect(bad.status).toBe(415);
     expect(((await bad.json()) as { detail: string }).detail).toMatch(/no path of a clip/);
     expect((await post(bench, "/api/walks/packs", packed(), "application/json")).status).toBe(415);
+    const html = Buffer.from("<!doctype html><script>1</script>");
+    expect((await post(bench, "/api/walks/proxies", html, "video/webm")).status).toBe(415);
     expect((await bench.call("PUT", `/api/walks/${uuidv7()}/clips`, { sha256: "x" })).status).toBe(422);
     expect((await bench.call("GET", `/api/walks/packs/${"e".repeat(64)}`)).status).toBe(404);
   });
   it("comes from the server's decoder for a browser that has none, and from no other file", async () => {
-    const file = readFileSync(path.join(import.meta.dirname, "../../../tools/fixtures/clips/p1_handheld.mp4"));
+    const file = readFileSync(CLIP);
     const reply = await post(bench, "/api/walks/decode", file, "video/mp4");
-    const read = (await reply.json()) as { ok: boolean; pack: string; widthPx: number; stills: unknown[] };
+    const read = (await reply.json()) as { ok: boolean; pack: string; proxySha256: string; widthPx: number; stills: unknown[] };
     expect(read).toMatchObject({ ok: true, widthPx: 640 });
     expect(read.stills).toHaveLength(5);
+    await expectSmallCopy(read.proxySha256);
     const record = unpackRecord(Buffer.from(read.pack, "base64"));
     const truth = 0.9872475488305853;
     expect(Math.abs(100 * ((record === null ? null : measuresOf(record).jitterRmsFrac) ?? 0) - truth)).toBeLessThan(0.005 * truth);

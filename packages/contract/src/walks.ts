@@ -1,8 +1,7 @@
 // Walking tests as they travel: the bodies of their facts, and what was measured of each clip.
 
-import { ASSIGNED_BY } from "@keep-rolling/core/sessions";
 import type { WalkPlan } from "@keep-rolling/core/walks";
-import { AFTERWARDS, ELECTRONIC_MODES, LOCKED, MOVES, SENSOR_MODES, SUPPORTS } from "@keep-rolling/core/walks";
+import { AFTERWARDS, ASSIGNED_BY, ELECTRONIC_MODES, LOCKED, MOVES, SENSOR_MODES, SUPPORTS } from "@keep-rolling/core/walks";
 import { z } from "zod";
 import { idSchema, millis, sha256Schema } from "./primitives.ts";
 
@@ -39,10 +38,18 @@ export const walkPlan = z.strictObject({
 }) satisfies z.ZodType<WalkPlan>;
 
 const empty = z.strictObject({});
+/** Milliseconds within a clip. */
+const moment = z.int().min(0).max(360_000_000);
 const frame = z.int().min(0).max(10_000_000);
 export const walkBodies = {
   plan: z.strictObject({ walk: walkPlan }),
-  take: z.strictObject({ setupId: idSchema, moveId: idSchema, unitId: idSchema.nullable(), untimed: z.boolean().optional() }),
+  take: z.strictObject({
+    setupId: idSchema,
+    moveId: idSchema,
+    unitId: idSchema.nullable(),
+    untimed: z.boolean().optional(),
+    of: idSchema.optional(),
+  }),
   takeEnded: empty,
   takeBad: z.strictObject({ reason: words(200) }),
   clip: z.strictObject({
@@ -50,10 +57,12 @@ export const walkBodies = {
     name: words(300),
     bytes: z.int().min(0),
     startMs: millis.nullable(),
-    durationMs: z.int().min(0).max(360_000_000),
+    durationMs: moment,
+    unitId: idSchema.optional(),
   }),
   assign: z.strictObject({ sha256: sha256Schema, takeId: idSchema.nullable(), by: z.enum(ASSIGNED_BY) }),
   trim: z.strictObject({ sha256: sha256Schema, inFrame: frame, outFrame: frame.nullable() }),
+  segment: z.strictObject({ sha256: sha256Schema, takeId: idSchema, fromMs: moment.nullable(), toMs: moment.nullable() }),
 };
 export const walkCorrections = {
   setupId: idSchema.optional(),
@@ -64,8 +73,14 @@ export const walkCorrections = {
 /** The path of a clip, packed; see core's motion/pack. */
 export const PACK_TYPE = "application/x-keep-rolling-path";
 export const PACK_MAX_BYTES = 16_000_000;
+/** A small copy of a clip for looking at, without sound. */
+export const PROXY_TYPE = "video/webm";
+export const PROXY_MAX_BYTES = 64_000_000;
 /** The largest clip the server decodes for a browser that cannot. */
 export const SERVER_CLIP_MAX_BYTES = 8_000_000_000;
+
+/** Half an hour at 50 a second, in base64. */
+const ENVELOPE_MAX = 120_000;
 
 /** What is kept of a clip besides its facts in the session. */
 export const measuredClip = z.strictObject({
@@ -81,6 +96,8 @@ export const measuredClip = z.strictObject({
   by: z.enum(["browser", "server", "made"]),
   /** Pictures at fixed moments from the first frame; empty when none could be kept. */
   stills: z.array(z.strictObject({ timeSec: z.number().min(0).max(36_000), sha256: sha256Schema })).max(12),
+  /** A small copy for looking at; null: none could be made. Absent before there were any. */
+  proxySha256: sha256Schema.nullish(),
   /** Against the control's clip named; null: not compared, or nothing in common. */
   crop: z.strictObject({ against: sha256Schema, factor: z.number().gt(0).max(20).nullable() }).nullable(),
   /** Microphone: level of the quietest tenth, dB below full scale; null: no sound. */
@@ -88,6 +105,8 @@ export const measuredClip = z.strictObject({
     .strictObject({
       floorDb: z.number().min(-200).max(20),
       peaks: z.array(z.strictObject({ hz: z.number().min(0).max(96_000), overDb: z.number().min(0).max(200) })).max(12),
+      /** Loudness all along, see core's sound; absent in measurements before it was kept. */
+      envelope: z.base64().max(ENVELOPE_MAX).optional(),
     })
     .nullable(),
   notes: z.array(words(40)).max(12),

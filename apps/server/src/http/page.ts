@@ -12,6 +12,7 @@ const policy = (nonce: string): string =>
     `script-src 'self' 'nonce-${nonce}'`,
     `style-src 'self' 'nonce-${nonce}'`,
     "img-src 'self' data: blob:",
+    "media-src 'self' blob:",
     "font-src 'self'",
     "connect-src 'self'",
     "manifest-src 'self'",

@@ -108,15 +108,19 @@ export const sessionPresser =
     return draft.id;
   };
 
+/** `id`: chosen beforehand, where another fact of the same press names it. */
+export type Pressed = readonly [kind: SessionFactKind, body: object, target?: string | undefined, id?: string];
+
 /** Several facts kept together or not at all. */
-export async function pressAll(
-  sessionId: string,
-  clock: Clock | undefined,
-  facts: readonly (readonly [kind: SessionFactKind, body: object, target?: string])[],
-): Promise<void> {
-  await theOutbox().press(facts.map(([kind, body, target]) => draftFact(sessionId, clock, kind, body, target)));
+export async function pressAll(sessionId: string, clock: Clock | undefined, facts: readonly Pressed[]): Promise<void> {
+  await theOutbox().press(
+    facts.map(([kind, body, target, id]) => ({ ...draftFact(sessionId, clock, kind, body, target), ...(id === undefined ? {} : { id }) })),
+  );
 }
 
-export async function undoFact(sessionId: string, clock: Clock | undefined, target: string): Promise<void> {
-  await theOutbox().press([draftFact(sessionId, clock, "undo", {}, target)]);
-}
+export const undoFacts = (sessionId: string, clock: Clock | undefined, targets: readonly string[]): Promise<void> =>
+  pressAll(
+    sessionId,
+    clock,
+    targets.map((target) => ["undo", {}, target] as const),
+  );

@@ -5,12 +5,14 @@ export const JOBS = {
   hashClip: () => import("./jobs/hashClip.ts"),
   liveChance: () => import("./jobs/liveChance.ts"),
   makeClip: () => import("./jobs/makeClip.ts"),
+  matchCopies: () => import("./jobs/matchCopies.ts"),
   measureClip: () => import("./jobs/measureClip.ts"),
   nextRuns: () => import("./jobs/nextRuns.ts"),
   planDay: () => import("./jobs/planDay.ts"),
   readClips: () => import("./jobs/readClips.ts"),
   readTakes: () => import("./jobs/readTakes.ts"),
   readUnit: () => import("./jobs/readUnit.ts"),
+  syncTakes: () => import("./jobs/syncTakes.ts"),
 };
 
 type Loaded<K extends JobName> = Awaited<ReturnType<(typeof JOBS)[K]>>;

@@ -21,7 +21,7 @@ export interface ClipMeter {
 
 const KEY_TIMES_SEC = [0, 0.6, 1.2, 1.8, 2.4];
 /** Edges are read this often: they change slowly, and cost more than the motion does. */
-const EDGE_EVERY_SEC = 0.7;
+const EDGE_EVERY_SEC = 1.4;
 const MOST_EDGES = 60;
 const SEED = 20260;
 /** Told apart in 32 bits for an hour of clip. */

@@ -41,9 +41,13 @@ export function planeReducer(shape: PlaneShape): (plane: Plane, to: Luma) => voi
   const line = new Float32Array(w);
   const flat = shape.turns === 0 ? null : emptyLuma(w, h);
   const scale = 1 / (((shape.width * shape.height) / (w * h)) * 2 ** (shape.bits - 8));
+  // Most sizes are whole multiples of what is measured: no sample counts in part, and the loops are plain.
+  const [timesX, timesY] = [shape.width / w, shape.height / h];
+  const whole = Number.isInteger(timesX) && Number.isInteger(timesY);
   return (plane, to) => {
     const out = flat ?? to;
-    for (let y = 0; y < h; y++) {
+    if (whole) averageWhole(plane, shape.stride, timesX, timesY, scale, out);
+    for (let y = whole ? h : 0; y < h; y++) {
       line.fill(0);
       const [first, last] = [rows.first[y] as number, rows.last[y] as number];
       for (let sy = first; sy <= last; sy++) {
@@ -54,6 +58,16 @@ export function planeReducer(shape: PlaneShape): (plane: Plane, to: Luma) => voi
     }
     if (flat !== null) turn(flat, shape.turns, to);
   };
+}
+
+function averageWhole(plane: Plane, stride: number, timesX: number, timesY: number, scale: number, { width, height, data }: Luma): void {
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) {
+      let sum = 0;
+      let row = y * timesY * stride + x * timesX;
+      for (let r = 0; r < timesY; r++, row += stride) for (let i = row; i < row + timesX; i++) sum += plane[i] as number;
+      data[at] = sum * scale;
+    }
 }
 
 interface Shares {

@@ -5,5 +5,4 @@ export { foldSession, SESSION_FOLD_VERSION } from "./fold.ts";
 export { SESSION_KINDS } from "./kinds/begin.ts";
 export type { SessionBodies, SessionFactKind } from "./kinds/kinds.ts";
 export { SESSION_FACT_KINDS, SESSION_FACTS } from "./kinds/kinds.ts";
-export { ASSIGNED_BY } from "./kinds/walk.ts";
 export type { BeginBody } from "./kinds/begin.ts";

@@ -1,2 +1,2 @@
 export type { Microphone } from "./meter.ts";
-export { soundMeter } from "./meter.ts";
+export { ENVELOPE_HZ, loudnessOf, soundMeter } from "./meter.ts";

@@ -17,7 +17,14 @@ export interface Microphone {
   floorDb: number;
   /** Tones of the quiet half, loudest over their surroundings first. */
   peaks: { hz: number; overDb: number }[];
+  /** Loudness all along, `ENVELOPE_HZ` a second: half decibels below full scale, a byte each; of the first half hour. */
+  envelope: Uint8Array;
 }
+export const ENVELOPE_HZ = 50;
+const ENVELOPE_MOST = 1800 * ENVELOPE_HZ;
+
+/** Loudness in dB. */
+export const loudnessOf = (envelope: Uint8Array): Float64Array => Float64Array.from(envelope, (v) => -v / 2);
 
 export interface SoundMeter {
   /** One channel, −1 to 1. */
@@ -28,18 +35,27 @@ export interface SoundMeter {
 
 const dbOf = (meanSquare: number): number => Math.max(FLOOR_DB, 10 * Math.log10(Math.max(meanSquare, 1e-13)));
 
-/** Memory does not grow with the sound but for one number a window: spectra are summed by level, in steps of 3 dB. */
+/** Memory does not grow with the sound but for a number a window: spectra are summed by level, in steps of 3 dB. */
 export function soundMeter(rateHz: number): SoundMeter {
   if (!(rateHz >= 4000)) throw new RangeError(`rateHz must be 4000 or more, got ${rateHz}`);
   const perWindow = Math.round(WINDOW_SEC * rateHz);
   const levels: number[] = [];
+  const envelope: number[] = [];
   const spectra = new Map<number, { sum: Float64Array; count: number }>();
   const block = new Float32Array(SIZE);
   let [inWindow, square, inBlock, blockSquare, total] = [0, 0, 0, 0, 0];
+  let [inStep, stepSquare, at] = [0, 0, 0];
   const push = (samples: Float32Array): void => {
     total += samples.length;
     for (const v of samples) {
       square += v * v;
+      stepSquare += v * v;
+      inStep++;
+      // Steps end by the sample count: at 44.1 kHz they are not all of one length, and none drifts.
+      if (++at * ENVELOPE_HZ >= (envelope.length + 1) * rateHz && envelope.length < ENVELOPE_MOST) {
+        envelope.push(Math.min(255, Math.max(0, Math.round(-2 * dbOf(stepSquare / inStep)))));
+        [inStep, stepSquare] = [0, 0];
+      }
       if (++inWindow === perWindow) {
         levels.push(square / perWindow);
         [inWindow, square] = [0, 0];
@@ -55,7 +71,7 @@ export function soundMeter(rateHz: number): SoundMeter {
     if (total < rateHz) return null;
     const order = [...levels].sort((a, b) => a - b);
     const floor = order[Math.floor(QUIET_SHARE * order.length)] ?? 0;
-    return { floorDb: dbOf(floor), peaks: peaksOf(quietHalf(spectra), rateHz) };
+    return { floorDb: dbOf(floor), peaks: peaksOf(quietHalf(spectra), rateHz), envelope: Uint8Array.from(envelope) };
   };
   return { push, finish };
 }

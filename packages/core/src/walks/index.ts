@@ -1,3 +1,5 @@
+export type { AssignBody, ClipBody, SegmentBody, TakeBody, TrimBody } from "./bodies.ts";
+export { ASSIGNED_BY } from "./bodies.ts";
 export type { Proposal } from "./assign.ts";
 export { proposeTakes } from "./assign.ts";
 export {
@@ -9,6 +11,8 @@ export {
   renderingHours,
   storageGb,
 } from "./calculators.ts";
+export type { CopyMatch, Signature } from "./copies.ts";
+export { matchCopy, parentOf, signatureOf } from "./copies.ts";
 export type { Forgotten, Reminder } from "./forgotten.ts";
 export { forgottenIn } from "./forgotten.ts";
 export { handlingOf } from "./handling.ts";
@@ -16,7 +20,11 @@ export { orderOfTakes } from "./order.ts";
 export type { Locked, MoveKind, WalkMove, WalkPlan, WalkSetup } from "./plan.ts";
 export { AFTERWARDS, AUTOMATIC, ELECTRONIC_MODES, LOCKED, MOVES, SENSOR_MODES, setupWords, SUPPORTS, WALKING } from "./plan.ts";
 export type { Walk, WalkClip, WalkFinding, WalkTake } from "./session.ts";
-export { walkOf } from "./session.ts";
+export { togetherWith, walkOf } from "./session.ts";
 export type { ControlCheck, MeasuredTake, OddTake, SetupRow } from "./summary.ts";
 export { againstControl, checkControl, oddTakes, rowsOf } from "./summary.ts";
+export type { Sync, SyncClip } from "./sync.ts";
+export { PATH_HZ, syncOf } from "./sync.ts";
 export { ALL_OFF, impossibleBecause, usualSetups } from "./usual.ts";
+export type { Whirr } from "./whirr.ts";
+export { whirrOf } from "./whirr.ts";

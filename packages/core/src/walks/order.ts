@@ -2,6 +2,7 @@
 // so that a change of pace, light or tiredness shows as a difference between the control and itself.
 
 import { randomFrom } from "../statistics/index.ts";
+import { parentOf } from "./copies.ts";
 import type { WalkPlan } from "./plan.ts";
 
 export interface OrderedTake {
@@ -13,15 +14,16 @@ export interface OrderedTake {
 
 /**
  * Every setup takes each place of a round about equally often: rounds are rotations of one shuffle, every second one reversed. Within a round a
- * setup walks all moves before the next is put on. Empty without setups or moves.
+ * setup walks all moves before the next is put on. A setup that only corrects another's clips is not walked. Empty without setups or moves.
  */
 export function orderOfTakes(plan: Pick<WalkPlan, "setups" | "moves" | "controlId" | "takesWanted" | "seed">): OrderedTake[] {
   const random = randomFrom(plan.seed >>> 0);
+  const walked = plan.setups.filter((s) => parentOf(plan.setups, s) === null);
   const others = shuffled(
-    plan.setups.map((s) => s.id).filter((id) => id !== plan.controlId),
+    walked.map((s) => s.id).filter((id) => id !== plan.controlId),
     () => random.next(),
   );
-  const control = plan.setups.some((s) => s.id === plan.controlId) ? plan.controlId : null;
+  const control = walked.some((s) => s.id === plan.controlId) ? plan.controlId : null;
   const taken = new Map<string, number>();
   const walk = (setupId: string): OrderedTake[] =>
     plan.moves.map(({ id: moveId }) => {

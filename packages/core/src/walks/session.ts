@@ -1,6 +1,7 @@
 // A walking test as it stands: the pure function from a folded session to its plan, its takes and their clips.
 
 import type { Fact } from "../facts/index.ts";
+import type { AssignBody, ClipBody, SegmentBody, TakeBody, TrimBody } from "./bodies.ts";
 import type { OrderedTake } from "./order.ts";
 import { orderOfTakes } from "./order.ts";
 import type { WalkMove, WalkPlan, WalkSetup } from "./plan.ts";
@@ -11,10 +12,16 @@ export interface WalkClip {
   bytes: number;
   startMs: number | null;
   durationMs: number;
+  /** Whose card it came from; null: not said. */
+  unitId: string | null;
   takeId: string | null;
-  by: "time" | "order" | "hand" | null;
+  by: "time" | "order" | "picture" | "hand" | null;
   inFrame: number;
   outFrame: number | null;
+  /** Names what was measured: the clip itself, or its part that is one take's. */
+  key: string;
+  /** The part of the clip, from its first frame; null: all of it. */
+  part: { fromMs: number; toMs: number | null } | null;
 }
 
 export interface WalkTake {
@@ -25,6 +32,8 @@ export interface WalkTake {
   unitId: string | null;
   /** False: walked without the card; its times are those of the telling, and say nothing. */
   timed: boolean;
+  /** The take of which it is a corrected copy; null: it was walked. */
+  of: string | null;
   startMs: number;
   /** Null: it goes on. */
   endMs: number | null;
@@ -44,13 +53,17 @@ export interface Walk {
   plan: WalkPlan | null;
   takes: readonly WalkTake[];
   clips: readonly WalkClip[];
+  /** Parts of clips that are takes of their own. */
+  parts: readonly WalkClip[];
   /** The take that goes on now; the latest when there are several. */
   open: WalkTake | null;
+  /** All that go on: two bodies carried together have a take each. */
+  opens: readonly WalkTake[];
   next: OrderedTake | null;
   /** Good takes wanted and not walked yet. */
   left: number;
   /** The last press of the card that stands: what undo takes back. */
-  lastPress: { id: string; kind: "take" | "takeEnded" | "takeBad" } | null;
+  lastPress: { ids: readonly string[]; kind: "take" | "takeEnded" | "takeBad" } | null;
   findings: readonly WalkFinding[];
 }
 
@@ -62,7 +75,8 @@ export function walkOf(fold: { effective: readonly Fact[] }): Walk {
   const plan = (of("plan").at(-1)?.body.walk as WalkPlan | undefined) ?? null;
   const findings: WalkFinding[] = [];
   const clips = clipsOf(of);
-  const takes = takesOf(of, clips, findings);
+  const parts = partsOf(of, clips);
+  const takes = takesOf(of, [...clips, ...parts], findings);
   const known = new Set([...(plan?.setups ?? []), ...(plan?.moves ?? [])].map((x: WalkSetup | WalkMove) => x.id));
   for (const t of takes)
     if (plan !== null && !(known.has(t.setupId) && known.has(t.moveId))) findings.push({ code: "setup-gone", factIds: [t.id] });
@@ -70,40 +84,60 @@ export function walkOf(fold: { effective: readonly Fact[] }): Walk {
   if (clips.length > 0)
     for (const t of takes)
       if (t.clips.length === 0 && t.bad === null && t.endMs !== null) findings.push({ code: "take-without-clip", factIds: [t.id] });
-  const open = takes.filter((t) => t.endMs === null && t.bad === null).at(-1) ?? null;
+  const opens = takes.filter((t) => t.endMs === null && t.bad === null);
+  const open = opens.at(-1) ?? null;
   const missing = plan === null ? [] : missingTakes(plan, takes);
-  return { plan, takes, clips, open, next: missing[0] ?? null, left: missing.length, lastPress: lastPressOf(fold.effective), findings };
+  const lastPress = lastPressOf(fold.effective);
+  return { plan, takes, clips, parts, open, opens, next: missing[0] ?? null, left: missing.length, lastPress, findings };
 }
 
 const PRESSES = ["take", "takeEnded", "takeBad"] as const;
+/** Facts of one key for two bodies are written this close together. */
+const ONE_PRESS_MS = 50;
 /** By when they were pressed: a late correction of a time does not change what was pressed last. */
 function lastPressOf(effective: readonly Fact[]): Walk["lastPress"] {
+  const presses = effective.filter((f) => (PRESSES as readonly string[]).includes(f.kind) && !("foreign" in f));
   let last: Fact | null = null;
-  for (const f of effective) {
-    if (!(PRESSES as readonly string[]).includes(f.kind) || "foreign" in f) continue;
+  for (const f of presses)
     if (last === null || f.madeAtMs > last.madeAtMs || (f.madeAtMs === last.madeAtMs && f.deviceSeq >= last.deviceSeq)) last = f;
-  }
-  return last === null ? null : { id: last.id, kind: last.kind as (typeof PRESSES)[number] };
+  if (last === null) return null;
+  const { kind, madeAtMs, deviceId } = last;
+  const same = presses.filter((f) => f.kind === kind && f.deviceId === deviceId && madeAtMs - f.madeAtMs < ONE_PRESS_MS);
+  return { ids: same.map((f) => f.id), kind: kind as (typeof PRESSES)[number] };
 }
 
 function clipsOf(of: (kind: string) => Bodied[]): WalkClip[] {
   const clips = new Map<string, WalkClip>();
   for (const { body } of of("clip")) {
-    const { sha256, name, bytes, startMs, durationMs } = body as unknown as WalkClip;
-    if (!clips.has(sha256))
-      clips.set(sha256, { sha256, name, bytes, startMs, durationMs, takeId: null, by: null, inFrame: 0, outFrame: null });
+    const { sha256, name, bytes, startMs, durationMs, unitId } = body as unknown as ClipBody;
+    const given = { sha256, name, bytes, startMs, durationMs, unitId: unitId ?? null, key: sha256, part: null };
+    if (!clips.has(sha256)) clips.set(sha256, { ...given, takeId: null, by: null, inFrame: 0, outFrame: null });
   }
   for (const { body } of of("assign")) {
-    const { sha256, takeId, by } = body as unknown as WalkClip;
+    const { sha256, takeId, by } = body as unknown as AssignBody;
     const known = clips.get(sha256);
     if (known !== undefined) clips.set(sha256, { ...known, takeId, by });
   }
   for (const { body } of of("trim")) {
-    const { sha256, inFrame, outFrame } = body as unknown as WalkClip;
+    const { sha256, inFrame, outFrame } = body as unknown as TrimBody;
     const known = clips.get(sha256);
     if (known !== undefined) clips.set(sha256, { ...known, inFrame, outFrame });
   }
   return [...clips.values()];
+}
+
+/** In the order they lie in their clips. */
+function partsOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[]): WalkClip[] {
+  const parts = new Map<string, WalkClip>();
+  for (const { body } of of("segment")) {
+    const { sha256, takeId, fromMs, toMs } = body as unknown as SegmentBody;
+    const whole = clips.find((c) => c.sha256 === sha256);
+    const key = `${sha256} ${takeId}`;
+    if (whole === undefined) continue;
+    if (fromMs === null) parts.delete(key);
+    else parts.set(key, { ...whole, takeId, by: "hand", inFrame: 0, outFrame: null, key, part: { fromMs, toMs } });
+  }
+  return [...parts.values()].sort((a, b) => (a.part?.fromMs ?? 0) - (b.part?.fromMs ?? 0));
 }
 
 function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], findings: WalkFinding[]): WalkTake[] {
@@ -113,17 +147,12 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
   const counted = new Map<string, number>();
   for (const e of ends) if (!begun.some((t) => t.id === e.target)) findings.push({ code: "end-of-no-take", factIds: [e.id] });
   return begun.map((f, i) => {
-    const { setupId, moveId, unitId, untimed } = f.body as unknown as {
-      setupId: string;
-      moveId: string;
-      unitId: string | null;
-      untimed?: boolean;
-    };
-    const timed = untimed !== true;
+    const { setupId, moveId, unitId, untimed, of: parent } = f.body as unknown as TakeBody;
+    const timed = untimed !== true && parent === undefined;
     // Ended at the earliest of its ends, never before it began; one that nobody ended, when the next of the same body began.
     const told = timed ? null : f.atMs;
     const own = ends.filter((e) => e.target === f.id).map((e) => Math.max(f.atMs, e.atMs));
-    const after = begun.slice(i + 1).find((t) => (t.body as unknown as WalkTake).unitId === unitId && t.body.untimed !== true);
+    const after = begun.slice(i + 1).find(({ body }) => body.unitId === unitId && body.untimed !== true && body.of === undefined);
     const reason = bad.get(f.id) ?? null;
     if (timed && own.length === 0 && after !== undefined && reason === null) findings.push({ code: "take-not-ended", factIds: [f.id] });
     const endMs = told ?? (own.length > 0 ? Math.min(...own) : (after?.atMs ?? null));
@@ -136,6 +165,7 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
       moveId,
       unitId,
       timed,
+      of: parent ?? null,
       startMs: f.atMs,
       endMs,
       bad: reason,
@@ -145,9 +175,25 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
   });
 }
 
-/** What of the order is not walked well yet, in its order; a take that goes on counts as walked. */
+/** What of the order is not walked well yet, in its order; a take that goes on counts as walked, and bodies carried together count once. */
 function missingTakes(plan: WalkPlan, takes: readonly WalkTake[]): OrderedTake[] {
-  const done = new Map<string, number>();
-  for (const t of takes) if (t.bad === null) done.set(`${t.setupId}\n${t.moveId}`, (done.get(`${t.setupId}\n${t.moveId}`) ?? 0) + 1);
-  return orderOfTakes(plan).filter((o) => o.n > (done.get(`${o.setupId}\n${o.moveId}`) ?? 0));
+  const done = (o: OrderedTake): number => {
+    const walked = takes.filter((t) => t.bad === null && t.setupId === o.setupId && t.moveId === o.moveId);
+    return Math.max(0, ...[...new Set(walked.map((t) => t.unitId))].map((u) => walked.filter((t) => t.unitId === u).length));
+  };
+  return orderOfTakes(plan).filter((o) => o.n > done(o));
 }
+
+/** Pressed by one key: another body's take of the same setup and move that began at the same moment. */
+export const togetherWith = (takes: readonly WalkTake[], take: WalkTake): WalkTake[] =>
+  takes.filter(
+    (t) =>
+      t.id !== take.id &&
+      t.unitId !== take.unitId &&
+      t.timed &&
+      take.timed &&
+      t.setupId === take.setupId &&
+      t.moveId === take.moveId &&
+      Math.abs(t.startMs - take.startMs) < TOGETHER_MS,
+  );
+const TOGETHER_MS = 1000;

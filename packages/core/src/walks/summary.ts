@@ -11,6 +11,8 @@ export interface MeasuredTake {
   measures: Measures | null;
   /** Width of the control's field over the take's. */
   cropFactor: number | null;
+  /** Null: no sound, or not measured. */
+  sound: { floorDb: number; peaks: readonly { hz: number; overDb: number }[] } | null;
 }
 
 export interface SetupRow {
@@ -136,7 +138,7 @@ export function oddTakes(rows: readonly SetupRow[]): OddTake[] {
 }
 
 const meanOf = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0) / v.length;
-function medianOf(values: readonly number[]): number | null {
+export function medianOf(values: readonly number[]): number | null {
   const order = [...values].sort((a, b) => a - b);
   const mid = order.length >> 1;
   if (order.length === 0) return null;

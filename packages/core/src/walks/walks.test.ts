@@ -12,7 +12,8 @@ import { orderOfTakes } from "./order.ts";
 import type { WalkPlan, WalkSetup } from "./plan.ts";
 import { LOCKED } from "./plan.ts";
 import type { WalkClip, WalkTake } from "./session.ts";
-import { walkOf } from "./session.ts";
+import { togetherWith, walkOf } from "./session.ts";
+import { clipOf, takeOf } from "./testing/takes.ts";
 import { againstControl, checkControl, oddTakes, rowsOf } from "./summary.ts";
 import { ALL_OFF, impossibleBecause, usualSetups } from "./usual.ts";
 
@@ -126,7 +127,7 @@ describe("a walking test from its facts", () => {
     const a = take("off", 10);
     const [end, bad] = [fact("takeEnded", 20, {}, a.id), fact("takeBad", 20, { reason: "" }, a.id)];
     const all = [begin(), plan(), a, end, bad];
-    expect(walkOfFacts(all).lastPress).toEqual({ id: bad.id, kind: "takeBad" });
+    expect(walkOfFacts(all).lastPress).toEqual({ ids: [bad.id], kind: "takeBad" });
     const once = [...all, fact("undo", 30, {}, bad.id)];
     expect(walkOfFacts(once).takes[0]?.bad).toBeNull();
     const twice = [...once, fact("undo", 31, {}, end.id)];
@@ -144,7 +145,7 @@ describe("a walking test from its facts", () => {
       ["strong", true, null],
     ]);
     expect(walk.left).toBe(7);
-    const clip = { sha256: "x", name: "x", bytes: 1, startMs: 49, durationMs: 5, takeId: null, by: null, inFrame: 0, outFrame: null };
+    const clip = clipOf("x", { startMs: 49, durationMs: 5 });
     expect(
       proposeTakes(
         [clip],
@@ -164,12 +165,56 @@ describe("a walking test from its facts", () => {
     const back = walkOfFacts([...facts, fact("undo", 60, {}, moved.id), fact("trim", 61, { sha256, inFrame: 5, outFrame: 90 })]);
     expect(back.takes[0]?.clips[0]).toMatchObject({ sha256, inFrame: 5, outFrame: 90, by: "order" });
   });
+  it("gives a take its part of a clip, and takes the part back", () => {
+    const [a, b] = [take("off", 10), take("sensor", 5000)];
+    const sha256 = "a".repeat(64);
+    const clip = fact("clip", 50, { sha256, name: "C1.MP4", bytes: 1, startMs: null, durationMs: 9000 });
+    const cut = (takeId: string, fromMs: number | null, atMs: number) =>
+      fact("segment", atMs, { sha256, takeId, fromMs, toMs: fromMs === null ? null : fromMs + 4000 });
+    const facts = [begin(), plan(), a, b, clip, cut(b.id, 4500, 60), cut(a.id, 0, 61)];
+    const both = walkOfFacts(facts);
+    expect(both.parts.map((p) => [p.takeId, p.part?.fromMs])).toEqual([
+      [a.id, 0],
+      [b.id, 4500],
+    ]);
+    expect(both.takes.map((t) => t.clips[0]?.key)).toEqual([`${sha256} ${a.id}`, `${sha256} ${b.id}`]);
+    expect(proposeTakes(both.clips, both.takes, both.parts)).toEqual([]);
+    const one = walkOfFacts([...facts, cut(a.id, null, 70)]);
+    expect(one.takes.map((t) => t.clips.length)).toEqual([0, 1]);
+  });
+  it("knows a corrected copy as one: never timed, never walked again, never what ends the take before it", () => {
+    const setups = [...PLAN.setups, setup("steadied", { afterwards: "from the picture" })];
+    const walked = take("off", 10);
+    const copy = fact("take", 30, { setupId: "steadied", moveId: "m", unitId: null, untimed: true, of: walked.id });
+    const walk = walkOfFacts([begin(), plan({ setups }), walked, copy]);
+    expect(walk.takes.map((t) => [t.timed, t.of, t.endMs])).toEqual([
+      [true, null, null],
+      [false, walked.id, 30],
+    ]);
+    expect(orderOfTakes({ ...PLAN, setups }).some((o) => o.setupId === "steadied")).toBe(false);
+    // Without a setup that it corrects it is walked like any other.
+    expect(orderOfTakes({ ...PLAN, setups: setups.slice(1), controlId: null }).some((o) => o.setupId === "steadied")).toBe(true);
+  });
+  it("counts two bodies of one press as one walk, and takes the press back whole", () => {
+    const press = (kind: string, atMs: number, body: object, target?: string) => [
+      fact(kind, atMs, { ...body, unitId: "A" }, target),
+      fact(kind, atMs + 2, { ...body, unitId: "B" }, target),
+    ];
+    const facts = [begin(), plan(), ...press("take", 10, { setupId: "off", moveId: "m" })];
+    const walk = walkOfFacts(facts);
+    expect(walk.opens).toHaveLength(2);
+    expect(walk.left).toBe(9);
+    expect(walk.lastPress?.ids).toHaveLength(2);
+    const [a, b] = walk.takes;
+    if (a === undefined || b === undefined) throw new Error("no takes");
+    expect(togetherWith(walk.takes, a)).toEqual([b]);
+  });
   it("names what does not fit, and answers whatever the facts say", () => {
     const t = take("gone", 10);
     const end = fact("takeEnded", 20, {}, "nobody");
     const codes = walkOfFacts([begin(), plan(), t, end]).findings.map((f) => f.code);
     expect(codes).toEqual(["end-of-no-take", "setup-gone"]);
-    const kinds = fc.constantFrom("plan", "take", "takeEnded", "takeBad", "clip", "assign", "trim");
+    const kinds = fc.constantFrom("plan", "take", "takeEnded", "takeBad", "clip", "assign", "trim", "segment");
     fc.assert(
       fc.property(fc.array(fc.record({ kind: kinds, atMs: fc.nat(100), pick: fc.nat() }), { maxLength: 20 }), fc.nat(), (drafts, turn) => {
         const log: SessionFact[] = [begin()];
@@ -183,6 +228,7 @@ describe("a walking test from its facts", () => {
             clip: { sha256: String(pick % 3), name: "c", bytes: 1, startMs: pick % 2 === 0 ? atMs : null, durationMs: 10 },
             assign: { sha256: String(pick % 3), takeId: some ?? null, by: "hand" },
             trim: { sha256: String(pick % 3), inFrame: pick % 9, outFrame: null },
+            segment: { sha256: String(pick % 3), takeId: some ?? "", fromMs: pick % 4 === 0 ? null : pick % 100, toMs: null },
           }[kind];
           log.push(fact(kind, atMs, body, kind === "takeEnded" || kind === "takeBad" ? some : undefined));
         }
@@ -190,38 +236,17 @@ describe("a walking test from its facts", () => {
         const at = turn % log.length;
         expect(walkOfFacts([...log.slice(at), ...log.slice(0, at)])).toEqual(walk);
         for (const t of walk.takes) if (t.endMs !== null) expect(t.endMs).toBeGreaterThanOrEqual(t.startMs);
-        proposeTakes(walk.clips, walk.takes);
+        proposeTakes(walk.clips, walk.takes, walk.parts);
       }),
     );
   });
 });
 
 describe("which clip is which take", () => {
-  const t = (id: string, startMs: number, endMs: number | null = startMs + 10_000, more: Partial<WalkTake> = {}): WalkTake => ({
-    id,
-    setupId: "off",
-    moveId: "m",
-    unitId: null,
-    timed: true,
-    startMs,
-    endMs,
-    bad: null,
-    n: 1,
-    clips: [],
-    ...more,
-  });
-  const c = (sha256: string, startMs: number | null, durationMs = 12_000, more: Partial<WalkClip> = {}): WalkClip => ({
-    sha256,
-    name: `${sha256}.MP4`,
-    bytes: 1,
-    startMs,
-    durationMs,
-    takeId: null,
-    by: null,
-    inFrame: 0,
-    outFrame: null,
-    ...more,
-  });
+  const t = (id: string, startMs: number, endMs: number | null = startMs + 10_000, more: Partial<WalkTake> = {}): WalkTake =>
+    takeOf(id, { startMs, endMs, ...more });
+  const c = (sha256: string, startMs: number | null, durationMs = 12_000, more: Partial<WalkClip> = {}): WalkClip =>
+    clipOf(sha256, { startMs, durationMs, ...more });
   const said = (clips: WalkClip[], takes: WalkTake[]) => proposeTakes(clips, takes).map((p) => [p.sha256, p.takeId ?? p.because]);
   it("goes by time where the clip's clock is known", () => {
     expect(said([c("b", 99_000), c("a", -1000)], [t("1", 0), t("2", 100_000)])).toEqual([
@@ -231,7 +256,7 @@ describe("which clip is which take", () => {
   });
   it("leaves what no take or two takes could be", () => {
     expect(said([c("x", 500_000)], [t("1", 0)])).toEqual([["x", "no-take-then"]]);
-    expect(said([c("x", 0, 30_000)], [t("1", 0, 10_000), t("2", 15_000, 25_000)])).toEqual([["x", "between-takes"]]);
+    expect(said([c("x", 8000, 10_000)], [t("1", 0, 13_000), t("2", 13_000, 25_000)])).toEqual([["x", "between-takes"]]);
     expect(said([c("x", 0), c("y", 1000)], [t("1", 0)])).toEqual([
       ["x", "1"],
       ["y", "take-has-clip"],
@@ -248,6 +273,29 @@ describe("which clip is which take", () => {
     expect(said([c("C1", null), c("C2", null)], takes).map(([, take]) => take)).toEqual(["1", "2"]);
     expect(said([c("C1", null)], takes)).toEqual([["C1", "counts-differ"]]);
     expect(said([c("C1", null), c("C2", null, 600_000)], takes).map(([, why]) => why)).toEqual(["lengths-differ", "lengths-differ"]);
+  });
+  it("cuts a clip that ran through several takes at the times of the card", () => {
+    const [p] = proposeTakes([c("x", 1000, 30_000)], [t("1", 0, 10_000), t("2", 15_000, 25_000), t("3", 29_500, 60_000)]);
+    expect(p).toMatchObject({ takeId: null, because: "several-takes" });
+    expect(p?.cuts).toEqual([
+      { takeId: "1", fromMs: 0, toMs: 9000 },
+      { takeId: "2", fromMs: 14_000, toMs: 24_000 },
+    ]);
+    // A take that has a clip of its own is none of the parts.
+    const taken = [c("y", 0, 9000, { takeId: "1", by: "hand" }), c("x", 1000, 30_000)];
+    expect(proposeTakes(taken, [t("1", 0, 10_000), t("2", 15_000, 25_000)])[0]).toMatchObject({ because: null, takeId: "2" });
+  });
+  it("keeps the cards of two bodies apart", () => {
+    const takes = [t("a1", 0, 10_000, { unitId: "A" }), t("b1", 0, 10_000, { unitId: "B" })];
+    const clips = [c("p", 100, 9000, { unitId: "B" }), c("q", 200, 9000, { unitId: "A" })];
+    expect(said(clips, takes)).toEqual([
+      ["p", "b1"],
+      ["q", "a1"],
+    ]);
+    const untimed = [c("p", null, 9000, { unitId: "B" }), c("q", null, 9000, { unitId: "A" })];
+    expect(Object.fromEntries(said(untimed, takes))).toEqual({ p: "b1", q: "a1" });
+    // From which card is not said: it could be either.
+    expect(said([c("p", 100, 9000)], takes)).toEqual([["p", "between-takes"]]);
   });
   it("leaves alone what a hand has set", () => {
     expect(said([c("a", 0, 10_000, { by: "hand", takeId: null })], [t("1", 0)])).toEqual([]);
@@ -362,9 +410,10 @@ describe("rows of a move", () => {
       ...more,
     }) as unknown as Measures;
   const measured = (setupId: string, jitter: number | null, more: Partial<Measures> = {}, bad: string | null = null) => ({
-    take: { id: `${setupId}${jitter}`, setupId, moveId: "m", unitId: null, timed: true, startMs: 0, endMs: 1, bad, n: 1, clips: [] },
+    take: takeOf(`${setupId}${jitter}`, { setupId, bad }),
     measures: jitter === null ? null : m(jitter, more),
     cropFactor: null,
+    sound: null,
   });
   it("sorts by the geometric mean, leaves bad takes out, and puts what has no number last", () => {
     const rows = rowsOf(PLAN, "m", [

@@ -1,7 +1,7 @@
 // Measures a clip by ffmpeg: the brightness plane of each frame through a pipe into the same meter the browser uses.
 
 import type { ClipRecord, KeyFrame, PlaneShape } from "@keep-rolling/core/motion";
-import { clipMeter, combWatch, FULL, measuredSize, NARROW, planeReducer, risingTimes } from "@keep-rolling/core/motion";
+import { clipMeter, combWatch, FULL, MEASURED_LONG_PX, measuredSize, NARROW, planeReducer, risingTimes } from "@keep-rolling/core/motion";
 import type { Microphone } from "@keep-rolling/core/sound";
 import { soundMeter } from "@keep-rolling/core/sound";
 import { CAREFUL, run } from "./ffmpeg.ts";
@@ -20,6 +20,8 @@ export type FileMeasurement = ({ ok: true } & FileMeasured) | { ok: false; probl
 
 export interface MeasureOptions {
   signal?: AbortSignal;
+  /** Where to write a small copy for looking at. */
+  proxyTo?: string;
   onProgress?: (frames: number, of: number | null) => void;
 }
 
@@ -59,7 +61,7 @@ async function decoded(
   file: string,
   probe: VideoProbe,
   shape: PlaneShape,
-  { signal, onProgress }: MeasureOptions,
+  { signal, onProgress, proxyTo }: MeasureOptions,
 ): Promise<FileMeasurement> {
   const size = measuredSize(shape);
   const meter = clipMeter(size.width, size.height, probe.fullRange ? FULL : NARROW);
@@ -107,7 +109,8 @@ async function decoded(
     "rawvideo",
     "pipe:1",
   ];
-  await run("ffmpeg", ["-v", "info", "-hide_banner", "-nostats", ...input, ...output], { onOut, onLine, signal });
+  const copy = proxyTo === undefined ? [] : proxyOutput(proxyTo);
+  await run("ffmpeg", ["-v", "info", "-hide_banner", "-nostats", ...input, ...output, ...copy], { onOut, onLine, signal });
   if (frames === 0) return { ok: false, problem: "no-frames" };
   const { series, facts, keyFrames } = meter.finish();
   // Time stamps come by another road than the frames; they count when each frame has one.
@@ -123,6 +126,15 @@ async function decoded(
     cutOff,
   };
 }
+
+const PROXY_MOST_SEC = 1800;
+/** The same frames at 640 px, about 2 MB a minute, without sound. */
+const proxyOutput = (to: string): string[] => [
+  ...["-map", "0:V:0", "-an", "-sn", "-dn", "-t", String(PROXY_MOST_SEC)],
+  ...["-vf", `scale=${MEASURED_LONG_PX}:${MEASURED_LONG_PX}:force_original_aspect_ratio=decrease:force_divisible_by=2,format=yuv420p`],
+  ...["-fps_mode", "passthrough", "-c:v", "libvpx-vp9", "-deadline", "realtime", "-cpu-used", "8", "-b:v", "270k", "-g", "30"],
+  ...["-map_metadata", "-1", "-f", "webm", "-y", to],
+];
 
 const SOUND_HZ = 48_000;
 

@@ -21,3 +21,8 @@ export function containerIn(head: Uint8Array): Container | null {
   if (head[0] === 0x1a && head[1] === 0x45 && head[2] === 0xdf && head[3] === 0xa3) return "matroska";
   return BOXES.includes(String.fromCharCode(...head.subarray(4, 8))) ? "mov" : null;
 }
+
+const DOC_TYPE = [0x42, 0x82, 0x84, 0x77, 0x65, 0x62, 0x6d];
+/** By its EBML header, whose document type is written out: "webm". */
+export const isWebM = (bytes: Uint8Array): boolean =>
+  containerIn(bytes) === "matroska" && Buffer.from(bytes.subarray(0, 64)).includes(Buffer.from(DOC_TYPE));

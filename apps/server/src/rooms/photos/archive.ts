@@ -1,6 +1,7 @@
 import type { ArchiveLine } from "@keep-rolling/contract/archive";
 import { PHOTO_MAX_BYTES } from "@keep-rolling/contract/photos";
-import { PACK_MAX_BYTES, PACK_TYPE } from "@keep-rolling/contract/walks";
+import { PACK_MAX_BYTES, PACK_TYPE, PROXY_MAX_BYTES, PROXY_TYPE } from "@keep-rolling/contract/walks";
+import { isWebM } from "../../media/video/sniff.ts";
 import { unpackRecord } from "@keep-rolling/core/motion";
 import type { Tx } from "../../db/connection.ts";
 import type { Picture } from "@keep-rolling/core/pictures";
@@ -45,7 +46,7 @@ export const photoArchive: readonly AnyPart[] = [
       if (missing > 0) tally.note(`${missing} ${missing === 1 ? "file is" : "files are"} named in the archive, but not in it.`);
       if (odd > 0)
         tally.note(
-          `${odd} ${odd === 1 ? "file is left out: it is" : "files are left out: they are"} neither ${odd === 1 ? "a picture nor a path" : "pictures nor paths"}, or ${odd === 1 ? "carries" : "carry"} more than that.`,
+          `${odd} ${odd === 1 ? "file is left out: it is" : "files are left out: they are"} neither ${odd === 1 ? "a picture nor a path nor a small copy" : "pictures nor paths nor small copies"}, or ${odd === 1 ? "carries" : "carry"} more than that.`,
         );
     },
   },
@@ -58,12 +59,14 @@ export async function pictureIn(archive: Archive, sha256: string): Promise<Pictu
   return picture !== null && bytes !== null && Buffer.from(picture.bytes).equals(bytes) ? picture : null;
 }
 
-/** A file of the archive that is what we keep: a picture, or the packed path of a clip. */
+/** A file of the archive that is what we keep: a picture, the packed path of a clip, or its small copy. */
 export async function mediaIn(archive: Archive, sha256: string): Promise<{ mime: string; bytes: Uint8Array } | null> {
   const picture = await pictureIn(archive, sha256);
   if (picture !== null) return picture;
-  const bytes = await archive.blob(sha256, PACK_MAX_BYTES);
-  return bytes !== null && unpackRecord(bytes) !== null ? { mime: PACK_TYPE, bytes } : null;
+  const bytes = await archive.blob(sha256, Math.max(PACK_MAX_BYTES, PROXY_MAX_BYTES));
+  if (bytes === null) return null;
+  if (bytes.byteLength <= PACK_MAX_BYTES && unpackRecord(bytes) !== null) return { mime: PACK_TYPE, bytes };
+  return isWebM(bytes) ? { mime: PROXY_TYPE, bytes } : null;
 }
 
 /** All pictures on record, or those with these names. */

@@ -1,9 +1,10 @@
 // Measurements of walking tests: packed paths by their content, what was measured of each clip, and decoding for browsers that cannot.
 
 import { idSchema, sha256Schema } from "@keep-rolling/contract/primitives";
-import { measuredClip, PACK_MAX_BYTES, PACK_TYPE, SERVER_CLIP_MAX_BYTES } from "@keep-rolling/contract/walks";
+import { measuredClip, PACK_MAX_BYTES, PACK_TYPE, PROXY_MAX_BYTES, PROXY_TYPE, SERVER_CLIP_MAX_BYTES } from "@keep-rolling/contract/walks";
 import { packRecord, unpackRecord } from "@keep-rolling/core/motion";
-import type { Hono } from "hono";
+import { readFile, rm, stat } from "node:fs/promises";
+import type { Context, Hono } from "hono";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { check, readBody, readBytes } from "../../http/body.ts";
@@ -11,6 +12,7 @@ import { Refusal } from "../../http/refusal.ts";
 import { addBlob } from "../../media/blobStore.ts";
 import type { FileMeasurement } from "../../media/video/measureFile.ts";
 import { measureFile } from "../../media/video/measureFile.ts";
+import { isWebM } from "../../media/video/sniff.ts";
 import { PROBLEM_WORDS } from "../../media/video/words.ts";
 import { spoolBody, withSpoolFile } from "../data/index.ts";
 import { readWalkClips, saveWalkClip } from "./walkStore.ts";
@@ -32,6 +34,12 @@ export function walkRoutes(app: Hono, deps: Deps): void {
     c.header("cache-control", "private, max-age=31536000, immutable");
     return c.body(new Uint8Array(bytes));
   });
+  app.post("/api/walks/proxies", async (c) => {
+    const bytes = await readBytes(c, new RegExp(`^${PROXY_TYPE}\\b`, "i"), PROXY_TYPE, PROXY_MAX_BYTES);
+    if (!isWebM(bytes)) throw new Refusal(415, "wrong-type", "No WebM video", "These bytes are no WebM video. Nothing was stored.");
+    return c.json({ sha256: await keepProxy(deps, bytes) });
+  });
+  app.get("/api/walks/proxies/:sha256", async (c) => sendProxy(c, deps, check(sha256Schema, c.req.param("sha256"))));
   app.get("/api/walks/:session/clips", async (c) =>
     c.json({ clips: await readWalkClips(deps.db, check(idSchema, c.req.param("session"))) }),
   );
@@ -47,15 +55,56 @@ export function walkRoutes(app: Hono, deps: Deps): void {
     const measured = await oneAtATime(() =>
       withSpoolFile(deps.spool, async (file) => {
         await spoolBody(c, file, /^video\//i, "a video", SERVER_CLIP_MAX_BYTES);
-        return measureFile(file, { signal });
+        const proxyTo = `${file}.webm`;
+        try {
+          const read = await measureFile(file, { signal, proxyTo });
+          return { read, proxySha256: read.ok ? await keepProxyFile(deps, proxyTo) : null };
+        } finally {
+          await rm(proxyTo, { force: true });
+        }
       }),
     );
-    return c.json(asReply(measured));
+    return c.json(asReply(measured.read, measured.proxySha256));
   });
 }
 
+async function keepProxy(deps: Deps, bytes: Uint8Array): Promise<string> {
+  const sha256 = await deps.media.put(bytes);
+  await write(deps.db, (tx) => addBlob(tx, { sha256, bytes: bytes.byteLength, mime: PROXY_TYPE }, deps.now()));
+  return sha256;
+}
+
+/** Null when there is none, or it came out too large to keep. */
+async function keepProxyFile(deps: Deps, file: string): Promise<string | null> {
+  const bytes = await stat(file).then(
+    ({ size }) => (size > 0 && size <= PROXY_MAX_BYTES ? readFile(file) : null),
+    () => null,
+  );
+  return bytes === null || !isWebM(bytes) ? null : keepProxy(deps, bytes);
+}
+
+/** Whole, or the part a player asks for: without parts it could not jump. */
+async function sendProxy(c: Context, deps: Deps, sha256: string): Promise<Response> {
+  const bytes = await deps.media.read(sha256);
+  if (bytes === null || !isWebM(bytes))
+    throw new Refusal(404, "not-found", "No such copy", "The small copy of this clip is not here. Drop the clip again to make it anew.");
+  c.header("content-type", PROXY_TYPE);
+  c.header("cache-control", "private, max-age=31536000, immutable");
+  c.header("accept-ranges", "bytes");
+  const asked = /^bytes=(\d+)-(\d*)$/.exec(c.req.header("range") ?? "");
+  if (asked === null) return c.body(new Uint8Array(bytes));
+  const from = Number(asked[1]);
+  const to = Math.min(bytes.length - 1, asked[2] === "" ? bytes.length - 1 : Number(asked[2]));
+  if (from > to) {
+    c.header("content-range", `bytes */${bytes.length}`);
+    return c.body(null, 416);
+  }
+  c.header("content-range", `bytes ${from}-${to}/${bytes.length}`);
+  return c.body(new Uint8Array(bytes.subarray(from, to + 1)), 206);
+}
+
 /** Path and pictures as they travel to the page, which stores them as its own. */
-function asReply(m: FileMeasurement): object {
+function asReply(m: FileMeasurement, proxySha256: string | null): object {
   if (!m.ok) return { ok: false, problem: m.problem, sentence: PROBLEM_WORDS[m.problem] };
   const { probe, record, keyFrames, cutOff, sound } = m;
   const notes = [probe.interlaced ? "interlaced" : "", probe.hdr ? "hdr" : "", cutOff ? "cut-off" : ""].filter((n) => n !== "");
@@ -69,12 +118,13 @@ function asReply(m: FileMeasurement): object {
   return {
     ok: true,
     pack: Buffer.from(packRecord(record)).toString("base64"),
+    proxySha256,
     widthPx,
     heightPx,
     codec,
     durationSec,
     notes,
-    sound,
+    sound: sound === null ? null : { ...sound, envelope: Buffer.from(sound.envelope).toString("base64") },
     stills,
   };
 }

@@ -1,10 +1,11 @@
 // The walk card, on a phone beside the camera: what to switch, which take is next, one key to begin, one to end, one for "bad, again".
 
 import type { WalkPlan, WalkSetup, WalkTake } from "@keep-rolling/core/walks";
+import { togetherWith } from "@keep-rolling/core/walks";
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { useBenchNow } from "../../record/benchTime.ts";
-import { pressAll, undoFact } from "../../record/sessions.ts";
+import { pressAll, undoFacts } from "../../record/sessions.ts";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
 import { Button, Key, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { CAUTIONS } from "./cautions.ts";
@@ -38,8 +39,8 @@ interface Props {
 }
 
 function Card({ id, seen, plan }: Props) {
-  const { walk, begun, clock, press } = seen;
-  const { open, next, left } = walk;
+  const { walk, begun, clock } = seen;
+  const { open, opens, next, left } = walk;
   const [busy, setBusy] = useState(false);
   const at = open ?? next;
   const setup = plan.setups.find((s) => s.id === at?.setupId);
@@ -54,14 +55,30 @@ function Card({ id, seen, plan }: Props) {
       setBusy(false);
     }
   };
+  // Bodies carried together have a take each, begun and ended by one key.
+  const bodies = begun === null || begun.unitIds.length === 0 ? [null] : begun.unitIds;
   const begin = (): void =>
-    void once(
-      async () => next !== null && press("take", { setupId: next.setupId, moveId: next.moveId, unitId: begun?.unitIds[0] ?? null }),
+    void once(async () => {
+      if (next === null) return;
+      const { setupId, moveId } = next;
+      await pressAll(
+        id,
+        clock,
+        bodies.map((unitId) => ["take", { setupId, moveId, unitId }] as const),
+      );
+    });
+  const end = (): void =>
+    void once(() =>
+      pressAll(
+        id,
+        clock,
+        opens.map((t) => ["takeEnded", {}, t.id] as const),
+      ),
     );
-  const end = (): void => void once(async () => open !== null && press("takeEnded", {}, { target: open.id }));
-  const bad = (): void => void once(async () => badTake(id, seen, open ?? last));
+  const meant = open ?? last;
+  const bad = (): void => void once(async () => meant !== undefined && badTakes(id, seen, [meant, ...togetherWith(walk.takes, meant)]));
   const { lastPress } = walk;
-  const undo = (): void => void once(async () => lastPress !== null && undoFact(id, clock, lastPress.id));
+  const undo = (): void => void once(async () => lastPress !== null && undoFacts(id, clock, lastPress.ids));
   useCardKeys({ Enter: open === null ? begin : end, b: bad });
   const caution = move === undefined ? undefined : CAUTIONS[move.kind];
   return (
@@ -111,10 +128,13 @@ function Card({ id, seen, plan }: Props) {
 const UNDO_WORDS = { take: "Undo: take begun", takeEnded: "Undo: take ended", takeBad: "Undo: bad" } as const;
 
 /** A take that goes on is ended as well, in the same press. */
-async function badTake(id: string, { clock }: SeenWalk, meant: WalkTake | undefined): Promise<void> {
-  if (meant === undefined || meant.bad !== null) return;
-  const end = meant.endMs === null ? [["takeEnded", {}, meant.id] as const] : [];
-  await pressAll(id, clock, [...end, ["takeBad", { reason: "" }, meant.id]]);
+async function badTakes(id: string, { clock }: SeenWalk, meant: readonly WalkTake[]): Promise<void> {
+  const good = meant.filter((t) => t.bad === null);
+  await pressAll(
+    id,
+    clock,
+    good.flatMap((t) => [...(t.endMs === null ? [["takeEnded", {}, t.id] as const] : []), ["takeBad", { reason: "" }, t.id] as const]),
+  );
 }
 
 function useCardKeys(keys: Readonly<Record<string, () => void>>): void {
@@ -170,7 +190,9 @@ function Clock({ open, seen }: { open: WalkTake; seen: SeenWalk }) {
 }
 
 function Done({ seen, plan }: { seen: SeenWalk; plan: WalkPlan }) {
-  const takes = [...seen.walk.takes].reverse();
+  const [first] = seen.begun?.unitIds ?? [];
+  // One line a walk, however many bodies were carried; copies were not walked.
+  const takes = seen.walk.takes.filter((t) => t.of === null && (t.unitId === null || t.unitId === (first ?? t.unitId))).reverse();
   if (takes.length === 0) return null;
   const nameOf = (id: string): string => plan.setups.find((s) => s.id === id)?.name ?? "a setup no longer on the plan";
   const moveOf = (id: string): string => {

@@ -1,15 +1,14 @@
 // Bringing in the clips of a walking test: drop them, watch them being measured, and see which clip is which take.
 
-import type { WalkClip, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
-import { proposeTakes } from "@keep-rolling/core/walks";
-import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import { Link, useParams } from "react-router";
 import { madeOf } from "@keep-rolling/core/stand-ins/takes";
 import { clipPool } from "../../workers/pool.ts";
-import { pressAll } from "../../record/sessions.ts";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
 import { kitApi } from "../../shared/kit/api.ts";
-import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
+import { SelectField } from "../../shared/ui/fields.tsx";
+import { Assignments } from "./Assignments.tsx";
+import { Button, Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { walkApi } from "./api.ts";
 import { DropZone } from "../../shared/clips/DropZone.tsx";
 import { filesIn } from "./dropped.ts";
@@ -18,7 +17,7 @@ import { queueOf } from "./importQueue.ts";
 import { useCrops } from "./useCrops.ts";
 import type { SeenWalk } from "./useWalk.ts";
 import { useWalk } from "./useWalk.ts";
-import { leftWords, moveWords, troubleWords } from "./words.ts";
+import { troubleWords } from "./words.ts";
 
 export function ClipsPage() {
   const { sessionId = "" } = useParams();
@@ -36,6 +35,9 @@ function Shown({ id, seen }: { id: string; seen: SeenWalk }) {
   const { walk, begun } = seen;
   const queue = useQueue(id, seen);
   useCrops(id, walk);
+  const bodies = useCards(begun?.unitIds ?? []);
+  const [card, setCard] = useState<string | null>(null);
+  const add = (files: readonly File[]): void => queue.add(files, bodies.length < 2 ? null : card);
   return (
     <div className="max-w-5xl">
       <PageHead
@@ -44,7 +46,17 @@ function Shown({ id, seen }: { id: string; seen: SeenWalk }) {
       >
         <Link to={`/walk/${id}`}>The test</Link>
       </PageHead>
-      <Drop queue={queue} />
+      {bodies.length > 1 && (
+        <div className="mb-3 max-w-xs">
+          <SelectField
+            label="Whose card"
+            value={card ?? ""}
+            onChange={(e) => setCard(e.target.value === "" ? null : e.target.value)}
+            options={[["", "not said: times then fit two takes"], ...bodies]}
+          />
+        </div>
+      )}
+      <Drop add={add} />
       {seen.clock?.kind === "rehearsal" && <MakeClips seen={seen} queue={queue} />}
       <Queue queue={queue} />
       <Assignments id={id} seen={seen} />
@@ -58,26 +70,33 @@ function useQueue(id: string, { walk, begun, press }: SeenWalk): ImportQueue {
   const { data: kit } = kitApi.useKitQuery();
   const { data } = walkApi.useWalkClipsQuery(id);
   const [save] = walkApi.useSaveWalkClipMutation();
-  const habits = kit?.units.find((u) => u.id === begun?.unitIds[0])?.clips;
+  const bodies = begun?.unitIds;
   useEffect(() => {
     // Before the rows are read nobody can say what is known already.
     if (data === undefined) return;
     queue.hook({
       measured: new Set(data.clips.map((c) => c.sha256)),
       inSession: new Set(walk.clips.map((c) => c.sha256)),
-      habits,
+      // One body: its card. Two, and nobody said which: no clock to go by.
+      habits: (unitId) => kit?.units.find((u) => u.id === (unitId ?? (bodies?.length === 1 ? bodies[0] : undefined)))?.clips,
       press,
       save: (clip) => save({ session: id, clip }).unwrap(),
     });
-  }, [queue, id, data, walk, habits, press, save]);
+  }, [queue, id, data, walk, kit, bodies, press, save]);
   return queue;
 }
 
 const useItems = (queue: ImportQueue): readonly Item[] => useSyncExternalStore(queue.subscribe, queue.items);
 
-function Drop({ queue }: { queue: ImportQueue }) {
+/** The bodies whose cards there are, as choices. */
+function useCards(ids: readonly string[]): readonly (readonly [string, string])[] {
+  const { data: kit } = kitApi.useKitQuery();
+  return ids.map((id) => [id, kit?.units.find((u) => u.id === id)?.name ?? "a body"] as const);
+}
+
+function Drop({ add }: { add: (files: readonly File[]) => void }) {
   return (
-    <DropZone onDrop={(data) => void filesIn(data).then(queue.add)}>
+    <DropZone onDrop={(data) => void filesIn(data).then(add)}>
       <label>
         Drop clips or folders here (MP4, MOV, WebM), or choose them:{" "}
         <input
@@ -86,7 +105,7 @@ function Drop({ queue }: { queue: ImportQueue }) {
           multiple
           accept="video/*,.mp4,.mov,.m4v,.webm"
           onChange={(event) => {
-            queue.add([...(event.target.files ?? [])]);
+            add([...(event.target.files ?? [])]);
             event.target.value = "";
           }}
         />
@@ -178,127 +197,4 @@ function stageWords({ stage, share, trouble }: Item): string {
   if (stage === "measuring") return `measuring, ${Math.floor(100 * share)} %`;
   if (stage === "sending to the server") return "this browser cannot decode it; the server does";
   return stage;
-}
-
-function Assignments({ id, seen }: { id: string; seen: SeenWalk }) {
-  const { walk, clock } = seen;
-  const proposals = useMemo(() => proposeTakes(walk.clips, walk.takes), [walk]);
-  const fitting = proposals.filter((p) => p.takeId !== null);
-  if (walk.clips.length === 0 || walk.plan === null) return null;
-  const { plan } = walk;
-  const store = (): void =>
-    void pressAll(
-      id,
-      clock,
-      fitting.map(({ sha256, takeId, by }) => ["assign", { sha256, takeId, by }] as const),
-    );
-  const byHand = (sha256: string, takeId: string | null): void => void pressAll(id, clock, [["assign", { sha256, takeId, by: "hand" }]]);
-  return (
-    <section aria-labelledby="which" className="mt-8">
-      <h2 id="which">Which clip is which take</h2>
-      {fitting.length > 0 && (
-        <div className="my-2 flex flex-wrap items-center gap-4">
-          <Button tone="main" onClick={store}>
-            {fitting.length === 1 ? "Take the proposal" : `Take these ${fitting.length} proposals`}
-          </Button>
-          <span className="text-soft">
-            {fitting.some((p) => p.by === "order")
-              ? "by the order of names against the order of takes"
-              : "by the times of the files against the walk card"}
-          </span>
-        </div>
-      )}
-      {walk.takes.length === 0 && <Note>No take was walked by the card. Walk them there, or add takes by hand below.</Note>}
-      <ul>
-        {[...walk.clips]
-          .sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }))
-          .map((clip) => (
-            <ClipRow
-              key={clip.sha256}
-              clip={clip}
-              plan={plan}
-              takes={walk.takes}
-              proposal={proposals.find((p) => p.sha256 === clip.sha256)}
-              set={(takeId) => byHand(clip.sha256, takeId)}
-            />
-          ))}
-      </ul>
-      <AddTake seen={seen} plan={plan} />
-    </section>
-  );
-}
-
-interface RowProps {
-  clip: WalkClip;
-  plan: WalkPlan;
-  takes: readonly WalkTake[];
-  proposal: ReturnType<typeof proposeTakes>[number] | undefined;
-  set: (takeId: string | null) => void;
-}
-
-function ClipRow({ clip, plan, takes, proposal, set }: RowProps) {
-  const proposed = takes.find((t) => t.id === proposal?.takeId);
-  return (
-    <li className="hairline grid items-baseline gap-x-4 gap-y-1 py-1.5 sm:grid-cols-[minmax(8rem,14rem)_4rem_1fr]">
-      <span className="num truncate">{clip.name}</span>
-      <span className="num text-soft">{Math.round(clip.durationMs / 1000)} s</span>
-      <span className="flex min-w-0 flex-wrap items-baseline gap-x-3">
-        <select
-          className="w-full min-w-0 sm:w-auto sm:max-w-full"
-          aria-label={`Take of ${clip.name}`}
-          value={clip.takeId ?? ""}
-          onChange={(e) => set(e.target.value === "" ? null : e.target.value)}
-        >
-          <option value="">no take</option>
-          {takes.map((t) => (
-            <option key={t.id} value={t.id}>
-              {takeName(t, plan)}
-            </option>
-          ))}
-        </select>
-        {clip.by !== null && <span className="text-sm text-soft">{`by ${clip.by}`}</span>}
-        {clip.by === null && proposed !== undefined && <span className="text-sm text-soft">{`proposed: ${takeName(proposed, plan)}`}</span>}
-        {clip.by === null && proposal?.because != null && (
-          <span className="text-sm text-alert">{`left: ${leftWords(proposal.because)}`}</span>
-        )}
-      </span>
-    </li>
-  );
-}
-
-function takeName(t: WalkTake, plan: WalkPlan): string {
-  const setup = plan.setups.find((s) => s.id === t.setupId)?.name ?? "a setup no longer on the plan";
-  const kind = plan.moves.find((m) => m.id === t.moveId)?.kind;
-  return `${setup}, ${kind === undefined ? "" : moveWords(kind).toLowerCase()}, take ${t.n}${t.bad === null ? "" : " (bad)"}`;
-}
-
-/** Takes walked without the card: said afterwards, so that their clips have a place. */
-function AddTake({ seen, plan }: { seen: SeenWalk; plan: WalkPlan }) {
-  const { begun, clock, press } = seen;
-  const [setupId, setSetup] = useState(plan.setups[0]?.id ?? "");
-  const [moveId, setMove] = useState(plan.moves[0]?.id ?? "");
-  const add = (): void => void press("take", { setupId, moveId, unitId: begun?.unitIds[0] ?? null, untimed: true });
-  if (clock === undefined || plan.setups.length === 0 || plan.moves.length === 0) return null;
-  return (
-    <details className="mt-4">
-      <summary className="cursor-pointer">A take walked without the card</summary>
-      <div className="mt-2 flex flex-wrap items-center gap-3">
-        <select className="max-w-full" aria-label="Its setup" value={setupId} onChange={(e) => setSetup(e.target.value)}>
-          {plan.setups.map((s) => (
-            <option key={s.id} value={s.id}>
-              {s.name}
-            </option>
-          ))}
-        </select>
-        <select aria-label="Its move" value={moveId} onChange={(e) => setMove(e.target.value)}>
-          {plan.moves.map((m) => (
-            <option key={m.id} value={m.id}>
-              {moveWords(m.kind)}
-            </option>
-          ))}
-        </select>
-        <Button onClick={add}>Add the take</Button>
-      </div>
-    </details>
-  );
 }

@@ -39,7 +39,15 @@ export function ChangeWalkPage() {
   const unitId = begun?.unitIds[0] ?? "";
   const modeId =
     kit.modes.find((m) => m.name === walk.plan?.locked.mode && m.modelId === kit.units.find((u) => u.id === unitId)?.modelId)?.id ?? "";
-  return <PlanForm key={sessionId} kit={kit} sessionId={sessionId} before={walk.plan} first={{ ...first, unitId, lensId, modeId }} />;
+  return (
+    <PlanForm
+      key={sessionId}
+      kit={kit}
+      sessionId={sessionId}
+      before={walk.plan}
+      first={{ ...first, unitId, secondId: begun?.unitIds[1] ?? "", lensId, modeId }}
+    />
+  );
 }
 
 interface FormProps {
@@ -62,7 +70,12 @@ function PlanForm({ kit, sessionId, before, first }: FormProps) {
     const place = d.place.trim();
     if (sessionId === null && place === "") return setErrors(["Say where: a name for the route, so that it is found again."]);
     const id = sessionId ?? uuidv7();
-    const begin = { sessionKind: "walk", clockId: unit?.bench ?? "real", place, unitIds: d.unitId === "" ? [] : [d.unitId] };
+    const begin = {
+      sessionKind: "walk",
+      clockId: unit?.bench ?? "real",
+      place,
+      unitIds: [...new Set([d.unitId, d.secondId])].filter((u) => u !== ""),
+    };
     await pressAll(id, clock, [...(sessionId === null ? [["begin", begin] as const] : []), ["plan", { walk: made.plan }]]);
     forget();
     void go(sessionId === null ? `/walk/${id}/card` : `/walk/${id}`);
@@ -150,6 +163,18 @@ function Where({ kit, d, set, fixed }: PartProps & { fixed: boolean }) {
         disabled={fixed}
         onChange={(e) => set({ unitId: e.target.value, modeId: "" })}
         options={[["", "not in the kit"], ...units.map((u) => [u.id, u.name] as const)]}
+      />
+      <SelectField
+        label="Second body"
+        value={d.secondId}
+        disabled={fixed || d.unitId === ""}
+        onChange={(e) => set({ secondId: e.target.value })}
+        options={[
+          ["", "none: one body"],
+          ...units
+            .filter((u) => u.id !== d.unitId && u.bench === units.find((b) => b.id === d.unitId)?.bench)
+            .map((u) => [u.id, u.name] as const),
+        ]}
       />
       <SelectField
         label="Recording mode"

@@ -2,20 +2,20 @@
 
 import type { Measures, Spectrum } from "@keep-rolling/core/motion";
 import { degreesOf } from "@keep-rolling/core/motion";
-import type { WalkClip, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
-import { againstControl, hfovDegOf, rowsOf } from "@keep-rolling/core/walks";
-import { useState } from "react";
+import type { MeasuredTake, Whirr, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
+import { againstControl, hfovDegOf, rowsOf, togetherWith, whirrOf } from "@keep-rolling/core/walks";
 import { Link, useParams } from "react-router";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
-import { useWidth } from "../../shared/ui/useWidth.ts";
-import { Button, Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
-import { Wake } from "../../rulers/sway/Wake.tsx";
+import { Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { linear } from "../../rulers/axis/linear.ts";
 import type { TakeRead } from "../../workers/jobs/readTakes.ts";
 import { Method } from "./Method.tsx";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
-import { useNumbers, useWalk } from "./useWalk.ts";
-import { flagWords, moveWords, noteWords, percentWords, signedWords } from "./words.ts";
+import { takeName } from "./Assignments.tsx";
+import { Ways } from "./TakeWays.tsx";
+import { useSync } from "./useSync.ts";
+import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
+import { flagWords, moveWords, noteWords, percentWords, signedWords, syncWords } from "./words.ts";
 
 export function TakePage() {
   const { sessionId = "", takeId = "" } = useParams();
@@ -46,7 +46,7 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
   const setup = plan.setups.find((s) => s.id === take.setupId);
   const move = plan.moves.find((m) => m.id === take.moveId);
   const clip = take.clips[0];
-  const read = clip === undefined ? undefined : numbers.reads.get(clip.sha256);
+  const read = clip === undefined ? undefined : numbers.reads.get(clip.key);
   const row = numbers.rows.find((r) => r.sha256 === clip?.sha256);
   const sub = `${move === undefined ? "" : moveWords(move.kind)}${clip === undefined ? "" : ` · ${clip.name}`}${take.bad === null ? "" : ` · bad${take.bad === "" ? "" : `: ${take.bad}`}, not counted`}`;
   return (
@@ -68,7 +68,8 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
         ))}
       {clip !== undefined && read !== undefined && (
         <>
-          <Ways read={read} clip={clip} press={seen.press} />
+          <Ways {...{ id, seen, plan, take, clip, read }} />
+          <Kin {...{ id, seen, numbers, take, plan }} />
           <div className="mt-6 grid gap-x-10 gap-y-6 lg:grid-cols-2">
             <NumbersOf read={read} plan={plan} take={take} numbers={numbers} seen={seen} />
             <div>
@@ -77,6 +78,7 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
               <Flags measures={read.measures} notes={row?.notes ?? []} />
             </div>
           </div>
+          <Watch key={row?.proxySha256} row={row} read={read} />
           <Stills row={row} />
           <Method />
         </>
@@ -85,90 +87,48 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
   );
 }
 
-/** Both ways of the picture, and the whole clip with where it is cut. */
-function Ways({ read, clip, press }: { read: TakeRead; clip: WalkClip; press: SeenWalk["press"] }) {
-  const [box, width] = useWidth<HTMLDivElement>(900);
-  const half = Math.max(0.002, ...[...read.wake.x, ...read.wake.y].map(Math.abs));
-  const seconds = read.wake.timesSec.at(-1) ?? 1;
+/** What this take belongs to: the walk it corrects, its corrected copies, and the other body's take of the same walk. */
+function Kin({ id, seen, numbers, take, plan }: Omit<Props, "plan"> & { plan: WalkPlan }) {
+  const { takes } = seen.walk;
+  const jitterOf = (t: WalkTake): number | null => numbers.reads.get(t.clips[0]?.key ?? "")?.measures.jitterRmsFrac ?? null;
+  const parent = takes.find((t) => t.id === take.of);
+  const copies = takes.filter((t) => t.of === take.id);
+  const beside = togetherWith(takes, take);
+  const link = (t: WalkTake) => <Link to={`/walk/${id}/takes/${t.id}`}>{takeName(t, plan)}</Link>;
+  if (parent === undefined && copies.length === 0 && beside.length === 0) return null;
   return (
-    <div ref={box}>
-      {(["x", "y"] as const).map((along) => (
-        <div key={along} className="hairline py-2">
-          <p className="text-sm text-soft">
-            {along === "x" ? `sideways, ${seconds.toFixed(1)} s from the middle` : "up and down, same scale"}
-          </p>
-          <Wake
-            wake={read.wake}
-            along={along}
-            halfFrac={half}
-            width={width}
-            height={90}
-            seconds={seconds}
-            label={along === "x" ? "Sideways path" : "Path up and down"}
-          />
-        </div>
+    <ul className="mt-4" aria-label="Takes of the same walk">
+      {parent !== undefined && (
+        <li>
+          A corrected copy of {link(parent)}
+          {changeWords(jitterOf(parent), jitterOf(take))}
+        </li>
+      )}
+      {copies.map((c) => (
+        <li key={c.id}>
+          Corrected: {link(c)}
+          {changeWords(jitterOf(take), jitterOf(c))}
+        </li>
       ))}
-      <Trim key={`${read.inFrame} ${read.outFrame}`} read={read} clip={clip} press={press} width={width} />
-    </div>
+      {beside.map((t) => (
+        <li key={t.id}>
+          Filmed together with {link(t)}
+          <Together a={take} b={t} numbers={numbers} />
+        </li>
+      ))}
+    </ul>
   );
 }
 
-function Trim({ read, clip, press, width }: { read: TakeRead; clip: WalkClip; press: SeenWalk["press"]; width: number }) {
-  const [ends, setEnds] = useState({ in: read.inFrame, out: read.outFrame });
-  const x = linear([0, read.frames], [0, width]);
-  const half = Math.max(0.004, ...read.whole.x.map(Math.abs));
-  const changed = ends.in !== read.inFrame || ends.out !== read.outFrame;
-  const seconds = read.whole.timesSec.at(-1) ?? 1;
-  const keep = (): void => void press("trim", { sha256: clip.sha256, inFrame: ends.in, outFrame: ends.out });
-  return (
-    <div className="hairline py-2">
-      <p className="text-sm text-soft">
-        the whole clip, {seconds.toFixed(1)} s: counted from frame {ends.in} to {ends.out - 1} of {read.frames}
-      </p>
-      <div className="relative">
-        <Wake
-          wake={read.whole}
-          along="x"
-          halfFrac={half}
-          width={width}
-          height={48}
-          seconds={seconds}
-          label="Sideways path of the whole clip"
-        />
-        <svg width={width} height={48} className="pointer-events-none absolute inset-0" aria-hidden="true">
-          <rect x={0} width={x(ends.in)} height={48} className="fill-ground opacity-70" />
-          <rect x={x(ends.out)} width={Math.max(0, width - x(ends.out))} height={48} className="fill-ground opacity-70" />
-          <line x1={x(ends.in)} x2={x(ends.in)} y1={0} y2={48} className="stroke-cool" strokeWidth={2} />
-          <line x1={x(ends.out)} x2={x(ends.out)} y1={0} y2={48} className="stroke-cool" strokeWidth={2} />
-        </svg>
-      </div>
-      <div className="mt-1 flex flex-wrap items-center gap-x-6 gap-y-2 text-sm">
-        <label className="flex items-center gap-2">
-          In{" "}
-          <input
-            type="range"
-            className="accent-cool"
-            min={0}
-            max={ends.out - 2}
-            value={ends.in}
-            onChange={(e) => setEnds({ ...ends, in: Number(e.target.value) })}
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          Out{" "}
-          <input
-            type="range"
-            className="accent-cool"
-            min={ends.in + 2}
-            max={read.frames}
-            value={ends.out}
-            onChange={(e) => setEnds({ ...ends, out: Number(e.target.value) })}
-          />
-        </label>
-        {changed && <Button onClick={keep}>Count only this part</Button>}
-      </div>
-    </div>
-  );
+const changeWords = (before: number | null, after: number | null): string =>
+  before === null || after === null ? "" : `: shake from ${percentWords(before)} to ${percentWords(after)} % of each picture's own width`;
+
+/** When the other body's clip begins, by sound and path. */
+function Together({ a, b, numbers }: { a: WalkTake; b: WalkTake; numbers: Numbers }) {
+  const sync = useSync(a, b, numbers);
+  if (sync === undefined) return <span className="text-soft">{": comparing them …"}</span>;
+  if (sync === null) return <span className="text-soft">{": neither sound nor path says how they lie to each other"}</span>;
+  return <span className="text-soft">{`: ${syncWords(sync)}`}</span>;
 }
 
 function NumbersOf({
@@ -185,16 +145,14 @@ function NumbersOf({
   seen: SeenWalk;
 }) {
   const m = read.measures;
-  const measured = seen.walk.takes.map((t) => ({
-    take: t,
-    measures: numbers.reads.get(t.clips[0]?.sha256 ?? "")?.measures ?? null,
-    cropFactor: null,
-  }));
-  const control = rowsOf(plan, take.moveId, measured).find((r) => r.isControl);
+  const measured = measuredOf(seen.walk, numbers).filter((t) => t.take.unitId === take.unitId);
+  const rows = rowsOf(plan, take.moveId, measured);
+  const control = rows.find((r) => r.isControl);
   const against = take.setupId === plan.controlId ? null : againstControl(m, control);
-  const known = numbers.rows.find((r) => r.sha256 === take.clips[0]?.sha256);
-  const crop = take.setupId === plan.controlId ? 1 : (known?.crop?.factor ?? null);
-  const sound = known?.sound;
+  const mine = measured.find((t) => t.take.id === take.id);
+  const crop = mine?.cropFactor ?? null;
+  const sound = mine?.sound;
+  const own = whirrOf(rows).find((w) => w.setupId === take.setupId);
   // Without the crop the field is not known, and so no angle.
   const hfov = plan.equivalentMm === null || crop === null ? null : hfovDegOf(plan.equivalentMm * crop);
   const share = (v: number | null, note?: string) => (v === null ? { value: "not told", note } : { value: `${percentWords(v)} %`, note });
@@ -239,20 +197,7 @@ function NumbersOf({
         value={`${signedWords(m.lightStops, 1)} stops`}
         note={against === null ? "below full white" : `${signedWords(against.lightStops, 2)} stops against the control`}
       />
-      {sound != null && (
-        <Fact
-          label="Microphone"
-          value={`${signedWords(sound.floorDb, 0)} dB`}
-          note={
-            sound.peaks.length === 0
-              ? "in its quietest moments"
-              : `in its quietest moments; tones at ${sound.peaks
-                  .slice(0, 3)
-                  .map((p) => `${Math.round(p.hz)} Hz`)
-                  .join(", ")}`
-          }
-        />
-      )}
+      {sound != null && <Fact label="Microphone" value={`${signedWords(sound.floorDb, 0)} dB`} note={soundNote(sound, own)} />}
       {m.pan !== null && (
         <Fact
           label="Pan start"
@@ -262,6 +207,12 @@ function NumbersOf({
       )}
     </dl>
   );
+}
+function soundNote({ peaks }: NonNullable<MeasuredTake["sound"]>, own: Whirr | undefined): string {
+  const tones = peaks.slice(0, 3).map((p) => `${Math.round(p.hz)} Hz`);
+  const heard = tones.length === 0 ? "" : `; tones at ${tones.join(", ")}`;
+  const against = own?.overControlDb == null ? "" : `; this setup ${signedWords(own.overControlDb, 1)} dB against the control`;
+  return `in its quietest moments${heard}${against}`;
 }
 const pick = ({ value, note }: { value: string; note?: string | undefined }) => (note === undefined ? { value } : { value, note });
 
@@ -345,6 +296,27 @@ function Flags({ measures, notes }: { measures: Measures; notes: readonly string
         <li key={words}>{words}</li>
       ))}
     </ul>
+  );
+}
+
+/** The small copy, from where the take is counted; silent, as it was kept. */
+function Watch({ row, read }: { row: Numbers["rows"][number] | undefined; read: TakeRead }) {
+  if (row?.proxySha256 == null) return null;
+  const fromSec = read.inFrame / read.measures.fps;
+  const toSec = read.outFrame / read.measures.fps;
+  return (
+    <figure className="mt-6">
+      <video
+        className="w-full max-w-2xl"
+        src={`/api/walks/proxies/${row.proxySha256}#t=${fromSec.toFixed(2)},${toSec.toFixed(2)}`}
+        controls
+        muted
+        playsInline
+        preload="metadata"
+        aria-label="The take, small and without sound"
+      />
+      <figcaption className="text-sm text-soft">a small copy, for looking at only: fine detail is lost in it</figcaption>
+    </figure>
   );
 }
 

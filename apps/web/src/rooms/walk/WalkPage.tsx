@@ -2,9 +2,10 @@
 
 import type { MeasuredTake, MoveKind, SetupRow, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { degreesOf } from "@keep-rolling/core/motion";
-import { checkControl, fieldLeft, hfovDegOf, oddTakes, rowsOf } from "@keep-rolling/core/walks";
+import { checkControl, fieldLeft, hfovDegOf, oddTakes, rowsOf, whirrOf } from "@keep-rolling/core/walks";
 import { Link, useParams, useSearchParams } from "react-router";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
+import { kitApi } from "../../shared/kit/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import type { TakeRead } from "../../workers/jobs/readTakes.ts";
@@ -15,8 +16,8 @@ import { saveText } from "../../shared/ui/saveFile.ts";
 import { takesCsv } from "./takesCsv.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
-import { useNumbers, useWalk } from "./useWalk.ts";
-import { controlWords, findingWords, moveWords, oddWords, percentWords, reminderWords, sentenceOf } from "./words.ts";
+import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
+import { controlWords, findingWords, moveWords, oddWords, percentWords, reminderWords, sentenceOf, whirrWords } from "./words.ts";
 import { forgottenIn } from "@keep-rolling/core/walks";
 
 export function WalkPage() {
@@ -39,6 +40,10 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
   const [params] = useSearchParams();
   const move = plan?.moves.find((m) => m.id === params.get("move")) ?? plan?.moves[0];
   const kind = clock?.kind ?? "real";
+  const bodies = useBodies(begun?.unitIds ?? []);
+  const body = bodies.find((b) => b.id === params.get("body")) ?? bodies[0];
+  // Each body has a control of its own: two are never mixed in one row.
+  const takes = measuredOf(walk, numbers).filter(({ take }) => bodies.length < 2 || take.unitId === body?.id);
   const when = begunMs === null ? "" : formatDate(begunMs, "long", kind);
   return (
     <>
@@ -47,7 +52,16 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
         <Link to={`/walk/${id}/clips`}>Clips</Link>
         <Link to={`/walk/${id}/plan`}>Change the plan</Link>
         {plan !== null && walk.takes.length > 0 && (
-          <Button tone="quiet" onClick={() => saveText("walking-test.csv", "text/csv", takesCsv(plan, measuredOf(seen, numbers)))}>
+          <Button
+            tone="quiet"
+            onClick={() =>
+              saveText(
+                "walking-test.csv",
+                "text/csv",
+                takesCsv(plan, measuredOf(walk, numbers), (unitId) => bodies.find((b) => b.id === unitId)?.name ?? ""),
+              )
+            }
+          >
             Numbers as CSV
           </Button>
         )}
@@ -59,7 +73,8 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
       ) : (
         <>
           <MoveTabs plan={plan} move={move} />
-          <Rows id={id} plan={plan} move={move} takes={measuredOf(seen, numbers)} numbers={numbers} />
+          {bodies.length > 1 && <BodyTabs bodies={bodies} at={body} />}
+          <Rows id={id} plan={plan} move={move} takes={takes} numbers={numbers} inDegrees={body === bodies[0]} />
         </>
       )}
       <Findings seen={seen} />
@@ -78,22 +93,43 @@ function subOf(plan: WalkPlan, when: string, kind: string): string {
   return `${lens}${route}${plan.setups.length} ${plan.setups.length === 1 ? "setup" : "setups"}, ${plan.takesWanted} ${plan.takesWanted === 1 ? "take" : "takes"} each${walker} · ${when}${kind === "real" ? "" : ` · ${kind}, made clips`}`;
 }
 
-/** Good takes and bad ones with the numbers of their clip. A crop told against another clip than a control's of this move says nothing here. */
-function measuredOf({ walk }: SeenWalk, { reads, rows }: Numbers): MeasuredTake[] {
-  const controls = walk.takes.filter((t) => t.setupId === walk.plan?.controlId);
-  return walk.takes.map((take) => {
-    const sha = take.clips[0]?.sha256;
-    const read = sha === undefined ? undefined : reads.get(sha);
-    const crop = rows.find((r) => r.sha256 === sha)?.crop ?? null;
-    const ofControl = controls.some((c) => c.moveId === take.moveId && c.clips[0]?.sha256 === crop?.against);
-    const factor = take.setupId === walk.plan?.controlId ? (read === undefined ? null : 1) : ofControl ? (crop?.factor ?? null) : null;
-    return { take, measures: read?.measures ?? null, cropFactor: factor };
-  });
+interface Body {
+  id: string;
+  name: string;
+}
+function useBodies(ids: readonly string[]): readonly Body[] {
+  const { data: kit } = kitApi.useKitQuery();
+  return ids.map((id) => ({ id, name: kit?.units.find((u) => u.id === id)?.name ?? "a body" }));
+}
+
+/** Two bodies carried together: one at a time. */
+function BodyTabs({ bodies, at }: { bodies: readonly Body[]; at: Body | undefined }) {
+  const [params] = useSearchParams();
+  const to = (id: string): string => {
+    const next = new URLSearchParams(params);
+    next.set("body", id);
+    return `?${next.toString()}`;
+  };
+  return (
+    <nav aria-label="Bodies" className="mb-4 flex flex-wrap gap-x-6 gap-y-1">
+      {bodies.map((b) => (
+        <Link
+          key={b.id}
+          to={to(b.id)}
+          replace
+          aria-current={b.id === at?.id ? "page" : undefined}
+          className={b.id === at?.id ? "font-semibold text-ink no-underline" : ""}
+        >
+          {b.name}
+        </Link>
+      ))}
+    </nav>
+  );
 }
 
 function MoveTabs({ plan, move }: { plan: WalkPlan; move: WalkMove }) {
   const [params] = useSearchParams();
-  const kept = ["unit", "way"].flatMap((name) => (params.has(name) ? [`&${name}=${params.get(name) ?? ""}`] : [])).join("");
+  const kept = ["unit", "way", "body"].flatMap((name) => (params.has(name) ? [`&${name}=${params.get(name) ?? ""}`] : [])).join("");
   return (
     <nav aria-label="Moves" className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-b border-rule">
       {plan.moves.map((m) => (
@@ -117,12 +153,15 @@ interface RowsProps {
   move: WalkMove;
   takes: readonly MeasuredTake[];
   numbers: Numbers;
+  /** The plan's focal length is that of the first body's sensor. */
+  inDegrees: boolean;
 }
 
-function Rows({ id, plan, move, takes, numbers }: RowsProps) {
+function Rows({ id, plan, move, takes, numbers, inDegrees }: RowsProps) {
   const rows = rowsOf(plan, move.id, takes);
   const check = checkControl(rows, move.kind);
   const [params] = useSearchParams();
+  const equivalentMm = inDegrees ? plan.equivalentMm : null;
   const odd = oddTakes(rows);
   const wrong = !check.ok && (check.reason === "not worst" || check.reason === "not clear");
   const readOf = (row: SetupRow): TakeRead | undefined => middleTake(row, numbers);
@@ -135,13 +174,13 @@ function Rows({ id, plan, move, takes, numbers }: RowsProps) {
         {[controlWords(check), "how sure a difference is, these numbers alone do not say"].filter((w) => w !== "" && !wrong).join(" · ")}
       </p>
       {wrong && <Note tone="alert">{`On this walk ${controlWords(check)}.`}</Note>}
-      <Views plan={plan} />
+      <Views equivalentMm={equivalentMm} />
       <SetupRows
         id={id}
         rows={rows}
         readOf={readOf}
         fieldOf={(r) => (r.cropFactor === null ? null : fieldLeft(r.cropFactor))}
-        scale={params.get("unit") === "deg" && plan.equivalentMm !== null ? degrees(plan.equivalentMm) : PERCENT}
+        scale={params.get("unit") === "deg" && equivalentMm !== null ? degrees(equivalentMm) : PERCENT}
         along={params.get("way") === "y" ? "y" : "x"}
         pans={PANS.includes(move.kind)}
       />
@@ -157,8 +196,30 @@ function Rows({ id, plan, move, takes, numbers }: RowsProps) {
         wake: path of the take in the middle, thick where soft, grey while panning · upright ticks: takes; the tall one is their geometric
         mean · field kept: share of the control's width · a blank was not measured · every name opens its takes
       </p>
+      <Microphones rows={rows} />
       <Method />
     </>
+  );
+}
+
+/** The microphone of each setup beside the control's: a stabiliser whirrs. */
+function Microphones({ rows }: { rows: readonly SetupRow[] }) {
+  const heard = whirrOf(rows);
+  if (heard.length === 0) return null;
+  return (
+    <section aria-labelledby="microphone" className="mt-8 max-w-4xl">
+      <h2 id="microphone" className="text-lg">
+        Microphone
+      </h2>
+      <ul>
+        {heard.map((w) => (
+          <li key={w.setupId} className="hairline flex flex-wrap justify-between gap-x-6 py-1">
+            <span>{rows.find((r) => r.setup.id === w.setupId)?.setup.name}</span>
+            <span className="text-soft">{whirrWords(w)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -182,7 +243,7 @@ const degrees = (equivalentMm: number): SwayScale => ({
 });
 
 /** What the ruler counts, and which way the wakes run. */
-function Views({ plan }: { plan: WalkPlan }) {
+function Views({ equivalentMm }: { equivalentMm: number | null }) {
   const [params, setParams] = useSearchParams();
   const set = (name: string, value: string | null): void =>
     setParams(
@@ -203,11 +264,11 @@ function Views({ plan }: { plan: WalkPlan }) {
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
-          disabled={plan.equivalentMm === null}
-          checked={params.get("unit") === "deg" && plan.equivalentMm !== null}
+          disabled={equivalentMm === null}
+          checked={params.get("unit") === "deg" && equivalentMm !== null}
           onChange={(e) => set("unit", e.target.checked ? "deg" : null)}
         />
-        Degrees{plan.equivalentMm === null && ": needs body and focal length in the plan"}
+        Degrees{equivalentMm === null && ": needs body and focal length in the plan"}
       </label>
     </p>
   );
@@ -216,9 +277,9 @@ function Views({ plan }: { plan: WalkPlan }) {
 /** The take whose shake lies in the middle. */
 function middleTake(row: SetupRow, { reads }: Numbers): TakeRead | undefined {
   const known = row.takes
-    .flatMap((t) => (t.measures === null ? [] : [{ sha: t.take.clips[0]?.sha256 ?? "", jitter: t.measures.jitterRmsFrac ?? 0 }]))
+    .flatMap((t) => (t.measures === null ? [] : [{ key: t.take.clips[0]?.key ?? "", jitter: t.measures.jitterRmsFrac ?? 0 }]))
     .sort((a, b) => a.jitter - b.jitter);
-  return reads.get(known[(known.length - 1) >> 1]?.sha ?? "");
+  return reads.get(known[(known.length - 1) >> 1]?.key ?? "");
 }
 
 function Findings({ seen }: { seen: SeenWalk }) {

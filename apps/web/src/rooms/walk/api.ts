@@ -1,6 +1,6 @@
 // What is measured of a walking test's clips: rows on the server, paths by their content.
 
-import { measuredClips, PACK_TYPE } from "@keep-rolling/contract/walks";
+import { measuredClips, PACK_TYPE, PROXY_TYPE } from "@keep-rolling/contract/walks";
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
 import { problemSchema } from "@keep-rolling/contract/problem";
 import { z } from "zod";
@@ -33,17 +33,19 @@ export async function refusalOf(reply: Response): Promise<Error> {
   return isLater(reply.status) ? new TypeError(sentence) : new Error(sentence);
 }
 
-/** Stores a packed path; fails with a sentence. */
-export async function sendPack(pack: Uint8Array, signal: AbortSignal): Promise<string> {
-  const reply = await fetch("/api/walks/packs", {
-    method: "POST",
-    headers: { "content-type": PACK_TYPE },
-    body: new Uint8Array(pack),
-    signal,
-  });
+/** Stores bytes by their content; fails with a sentence. */
+async function send(to: string, type: string, body: Blob | Uint8Array<ArrayBuffer>, signal: AbortSignal): Promise<string> {
+  const reply = await fetch(to, { method: "POST", headers: { "content-type": type }, body, signal });
   if (!reply.ok) throw await refusalOf(reply);
   return stored.parse(await reply.json()).sha256;
 }
+
+/** Stores a packed path. */
+export const sendPack = (pack: Uint8Array, signal: AbortSignal): Promise<string> =>
+  send("/api/walks/packs", PACK_TYPE, new Uint8Array(pack), signal);
+
+/** Stores a small copy of a clip. */
+export const sendProxy = (proxy: Blob, signal: AbortSignal): Promise<string> => send("/api/walks/proxies", PROXY_TYPE, proxy, signal);
 
 const packs = new Map<string, Promise<ArrayBuffer | null>>();
 /** A path by its content; null when the server does not have it. A failure is asked for again. */

@@ -24,6 +24,7 @@ vi.mock("../../workers/pool.ts", () => ({
           codec: "avc",
           durationMs: 3000,
           stills: [],
+          proxy: new Blob(["copy"]),
           notes: [],
           sound: null,
         }
@@ -42,7 +43,7 @@ function bench(more: Partial<QueueHooks> = {}) {
   const hooks: QueueHooks = {
     measured: new Set(),
     inSession: new Set(),
-    habits: null,
+    habits: () => null,
     press: async (_kind, body) => {
       pressed.push((body as { name: string }).name);
       return "id";
@@ -99,6 +100,8 @@ describe("clips on their way in", () => {
       new TypeError("no network"),
       Response.json({ detail: "The disk is full." }, { status: 507 }),
       Response.json({ sha256: "e".repeat(64) }),
+      // Its small copy, after its path.
+      Response.json({ sha256: "d".repeat(64) }),
     ];
     vi.stubGlobal("fetch", async () => {
       const next = answers.shift();

@@ -11,7 +11,8 @@ import { inZone } from "../../shared/clips/clipWords.ts";
 import { keepPicture } from "../../shared/photos/pictures.ts";
 import type { ClipMeasured } from "../../workers/jobs/measureClip.ts";
 import { clipPool, isAbandoned } from "../../workers/pool.ts";
-import { isLater, refusalOf, sendPack } from "./api.ts";
+import { base64Of, bytesOf } from "./bytes.ts";
+import { isLater, refusalOf, sendPack, sendProxy } from "./api.ts";
 
 export type Stage =
   | "waiting"
@@ -27,6 +28,8 @@ export type Stage =
 export interface Item {
   key: number;
   file: File;
+  /** Whose card it came from; null: not said. */
+  unitId: string | null;
   stage: Stage;
   /** 0 to 1 within the stage. */
   share: number;
@@ -40,7 +43,8 @@ export interface QueueHooks {
   measured: ReadonlySet<string>;
   /** Hashes among the session's facts. */
   inSession: ReadonlySet<string>;
-  habits: Kit["units"][number]["clips"];
+  /** Habits of the clock of the body whose card it is; of the only body when none is said. */
+  habits: (unitId: string | null) => Kit["units"][number]["clips"];
   press: SessionPress;
   save: (clip: MeasuredClip) => Promise<unknown>;
 }
@@ -49,7 +53,7 @@ export interface ImportQueue {
   items: () => readonly Item[];
   paused: () => boolean;
   subscribe: (listener: () => void) => () => void;
-  add: (files: readonly File[]) => void;
+  add: (files: readonly File[], unitId?: string | null) => void;
   pause: (on: boolean) => void;
   cancel: (key: number) => void;
   hook: (hooks: QueueHooks) => void;
@@ -105,8 +109,8 @@ function createQueue(): ImportQueue {
       listeners.add(listener);
       return () => void listeners.delete(listener);
     },
-    add: (files) => {
-      const fresh = files.map((file): Item => ({ key: ++serial, file, stage: "waiting", share: 0, trouble: null, sha256: null }));
+    add: (files, unitId = null) => {
+      const fresh = files.map((file): Item => ({ key: ++serial, file, unitId, stage: "waiting", share: 0, trouble: null, sha256: null }));
       // Dropped again: what was stopped or failed under the same name gives way to the new try.
       const names = new Set(files.map((f) => `${f.name}\n${f.size}`));
       items = [...items.filter((i) => !(["stopped", "failed"].includes(i.stage) && names.has(`${i.file.name}\n${i.file.size}`))), ...fresh];
@@ -173,19 +177,27 @@ async function measuredBy({ item, signal, tell }: Import): Promise<Found> {
 async function store({ session, signal, tell }: Import, sha256: string, found: Exclude<Found, { problem: string }>): Promise<void> {
   const stills = await Promise.all(found.stills.map(async ({ timeSec, picture }) => ({ timeSec, sha256: await keepPicture(picture) })));
   const packSha256 = await whenThere(() => sendPack(found.pack, signal), signal, tell);
-  const { widthPx, heightPx, codec, notes, by, sound } = found;
+  const { proxy } = found;
+  const proxySha256 = typeof proxy === "string" || proxy === null ? proxy : await whenThere(() => sendProxy(proxy, signal), signal, tell);
+  const { widthPx, heightPx, codec, notes, by } = found;
+  const sound = found.sound === null ? null : { ...found.sound, envelope: base64Of(found.sound.envelope) };
   const of = { sha256, packSha256, method: METHOD, methodVersion: METHOD_VERSION };
-  await whenThere(() => session().save({ ...of, widthPx, heightPx, codec, by, stills, crop: null, sound, notes }), signal, tell);
+  await whenThere(
+    () => session().save({ ...of, widthPx, heightPx, codec, by, stills, proxySha256, crop: null, sound, notes }),
+    signal,
+    tell,
+  );
 }
 
 /** The clip among the session's facts, once. */
-async function enterFact({ item: { file }, session }: Import, sha256: string, durationMs: number | null): Promise<void> {
+async function enterFact({ item: { file, unitId }, session }: Import, sha256: string, durationMs: number | null): Promise<void> {
   if (session().inSession.has(sha256)) return;
   const { clips } = await clipPool.call("readClips", [{ kind: "file", file }]);
   const read = clips.filter(isReadable);
   const long = read[0]?.read.durationMs ?? durationMs ?? 0;
-  const startMs = startOf(read, long, session().habits);
-  await session().press("clip", { sha256, name: file.name.slice(-300), bytes: file.size, startMs, durationMs: durationMs ?? long });
+  const startMs = startOf(read, long, session().habits(unitId));
+  const of = { sha256, name: file.name.slice(-300), bytes: file.size, ...(unitId === null ? {} : { unitId }) };
+  await session().press("clip", { ...of, startMs, durationMs: durationMs ?? long });
 }
 
 const AGAIN_MS = 3000;
@@ -213,7 +225,7 @@ function isAway(error: unknown): boolean {
 }
 
 /** Bench time of the first frame, by what is known of the camera's clock; null when anything of it is not. */
-function startOf(clips: Parameters<typeof inZone>[0], durationMs: number, habits: QueueHooks["habits"]): number | null {
+function startOf(clips: Parameters<typeof inZone>[0], durationMs: number, habits: ReturnType<QueueHooks["habits"]>): number | null {
   if (habits == null || habits.offsetMs === null) return null;
   const [first] = inZone(clips, habits.zone);
   const created = first?.read?.createdMs ?? null;
@@ -225,17 +237,22 @@ const decoded = z.union([
   z.object({
     ok: z.literal(true),
     pack: z.base64(),
+    proxySha256: z.string().nullable(),
     widthPx: z.int(),
     heightPx: z.int(),
     codec: z.string(),
     durationSec: z.number().nullable(),
     notes: z.array(z.string()),
-    sound: z.object({ floorDb: z.number(), peaks: z.array(z.object({ hz: z.number(), overDb: z.number() })) }).nullable(),
+    sound: z
+      .object({ floorDb: z.number(), peaks: z.array(z.object({ hz: z.number(), overDb: z.number() })), envelope: z.base64() })
+      .nullable(),
     stills: z.array(z.object({ timeSec: z.number(), width: z.int().min(1).max(1000), height: z.int().min(1).max(1000), grey: z.base64() })),
   }),
 ]);
 
-type Found = (Extract<ClipMeasured, { ok: true }> & { by: "browser" | "server" }) | { problem: string };
+/** The small copy itself, or its name where the server made and kept it. */
+type Measured = Omit<Extract<ClipMeasured, { ok: true }>, "proxy"> & { proxy: Blob | string | null };
+type Found = (Measured & { by: "browser" | "server" }) | { problem: string };
 
 /** The whole clip goes to the server's decoder; it keeps nothing of it. */
 async function byServer(file: File, signal: AbortSignal, tell: Tell): Promise<Found> {
@@ -251,18 +268,18 @@ async function byServer(file: File, signal: AbortSignal, tell: Tell): Promise<Fo
   return {
     ok: true,
     by: "server",
+    proxy: read.proxySha256,
     pack: bytesOf(read.pack),
     widthPx,
     heightPx,
     codec,
     notes,
-    sound,
+    sound: sound === null ? null : { ...sound, envelope: bytesOf(sound.envelope) },
     stills,
     durationMs: Math.round(1000 * (durationSec ?? 0)),
   };
 }
 
-const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
 async function pictureOf(width: number, height: number, grey: Uint8Array): Promise<Blob> {
   const { greyPicture } = await import("../../shared/video/stills.ts");
   return greyPicture({ width, height, data: Float32Array.from(grey) });

@@ -10,6 +10,8 @@ import { v7 as uuidv7 } from "uuid";
 
 export interface PlanDraft {
   unitId: string;
+  /** Carried beside the first; empty: one body. */
+  secondId: string;
   lensId: string;
   modeId: string;
   place: string;
@@ -27,6 +29,7 @@ export interface PlanDraft {
 
 export const emptyDraft = (): PlanDraft => ({
   unitId: "",
+  secondId: "",
   lensId: "",
   modeId: "",
   place: "",

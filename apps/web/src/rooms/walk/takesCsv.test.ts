@@ -26,20 +26,36 @@ const plan: WalkPlan = {
   seed: 1,
 };
 const take = (setupId: string, jitter: number | null): MeasuredTake => ({
-  take: { id: setupId, setupId, moveId: "m", unitId: null, timed: setupId === "c", startMs: 0, endMs: 1, bad: null, n: 1, clips: [] },
+  take: {
+    id: setupId,
+    setupId,
+    moveId: "m",
+    unitId: "u",
+    timed: setupId === "c",
+    of: null,
+    startMs: 0,
+    endMs: 1,
+    bad: null,
+    n: 1,
+    clips: [],
+  },
   measures:
     jitter === null
       ? null
       : ({ jitterRmsFrac: jitter, flags: ["short", "dark"], dips: [], driftRmsFrac: null, pan: null } as unknown as Measures),
   cropFactor: null,
+  sound: null,
 });
 
 describe("takes as CSV", () => {
   it("has a line a take, unknown numbers empty, and nothing a spreadsheet would run", () => {
-    const { data } = Papa.parse<Record<string, string>>(takesCsv(plan, [take("c", 0.0123), take("s", null)]), { header: true });
-    expect(data.map((r) => [r.setup, r.control, r.begun_utc, r.jitter_frac, r.drift_frac, r.crop_factor, r.flags])).toEqual([
-      ["control: all off", "yes", "1970-01-01T00:00:00.000Z", "0.0123", "", "", "short dark"],
-      ["'=cmd|sensor", "", "", "", "", "", ""],
+    const { data } = Papa.parse<Record<string, string>>(
+      takesCsv(plan, [take("c", 0.0123), take("s", null)], () => "Tern A"),
+      { header: true },
+    );
+    expect(data.map((r) => [r.setup, r.body, r.control, r.begun_utc, r.jitter_frac, r.drift_frac, r.crop_factor, r.flags])).toEqual([
+      ["control: all off", "Tern A", "yes", "1970-01-01T00:00:00.000Z", "0.0123", "", "", "short dark"],
+      ["'=cmd|sensor", "Tern A", "", "", "", "", "", ""],
     ]);
   });
 });

@@ -27,14 +27,18 @@ const COLUMNS: readonly (readonly [string, (t: MeasuredTake) => Cell | null | un
   ["crop_factor", ({ cropFactor }) => cropFactor],
   ["pan_delay_s", ({ measures: m }) => m?.pan?.delaySec],
   ["pan_peak_ratio", ({ measures: m }) => m?.pan?.peakRatio],
+  ["microphone_floor_db", ({ sound }) => sound?.floorDb],
+  ["corrected_copy", ({ take }) => (take.of === null ? "" : "yes")],
+  ["clip_from_s", ({ take }) => (take.clips[0]?.part == null ? null : take.clips[0].part.fromMs / 1000)],
   ["flags", ({ measures: m }) => m?.flags.join(" ")],
 ];
 
 /** In the order they were walked; shares of the picture's width are fractions. Cells a spreadsheet would compute are quoted as text. */
-export function takesCsv(plan: WalkPlan, takes: readonly MeasuredTake[]): string {
-  const head = ["setup", "control", "move", "take", "begun_utc", ...COLUMNS.map(([name]) => name)];
+export function takesCsv(plan: WalkPlan, takes: readonly MeasuredTake[], bodyName: (unitId: string) => string): string {
+  const head = ["setup", "body", "control", "move", "take", "begun_utc", ...COLUMNS.map(([name]) => name)];
   const rows = takes.map((t) => [
     plan.setups.find((s) => s.id === t.take.setupId)?.name ?? "",
+    t.take.unitId === null ? "" : bodyName(t.take.unitId),
     t.take.setupId === plan.controlId ? "yes" : "",
     plan.moves.find((m) => m.id === t.take.moveId)?.kind ?? "",
     t.take.n,

@@ -36,6 +36,8 @@ export function useCrops(id: string, walk: Walk): void {
     for (const take of walk.takes) {
       if (take.setupId === walk.plan?.controlId) continue;
       const control = clipOfControl(walk, take.moveId, rows);
+      // A part begins elsewhere than its clip's stills.
+      if (take.clips[0]?.part != null) continue;
       const clip = rows.find((r) => r.sha256 === take.clips[0]?.sha256);
       if (control === undefined || clip === undefined || clip.crop?.against === control.sha256 || clip.stills.length === 0) continue;
       const key = `${clip.sha256}\n${control.sha256}`;

@@ -3,13 +3,13 @@
 import type { Clock } from "@keep-rolling/contract/clocks";
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
 import type { BeginBody } from "@keep-rolling/core/sessions";
-import type { Walk } from "@keep-rolling/core/walks";
+import type { MeasuredTake, Walk } from "@keep-rolling/core/walks";
 import { walkOf } from "@keep-rolling/core/walks";
 import { useEffect, useMemo, useState } from "react";
 import { useClock } from "../../record/benchTime.ts";
 import type { SessionPress } from "../../record/sessions.ts";
 import { sessionPresser, useSession } from "../../record/sessions.ts";
-import type { TakeRead } from "../../workers/jobs/readTakes.ts";
+import type { TakeQuestion, TakeRead } from "../../workers/jobs/readTakes.ts";
 import { isAbandoned, pool } from "../../workers/pool.ts";
 import { readPack, walkApi } from "./api.ts";
 
@@ -37,6 +37,7 @@ export function useWalk(id: string): SeenWalk {
 
 export interface Numbers {
   rows: readonly MeasuredClip[];
+  /** By the key of the clip or of its part. */
   reads: ReadonlyMap<string, TakeRead>;
   /** Paths are still being read. */
   reading: boolean;
@@ -45,6 +46,7 @@ export interface Numbers {
   trouble: string | null;
 }
 
+type Asked = Omit<TakeQuestion, "pack"> & { pack: string };
 const NOTHING: ReadonlyMap<string, TakeRead> = new Map();
 
 /** Numbers of every clip that is assigned to a take. */
@@ -55,10 +57,10 @@ export function useNumbers(id: string, walk: Walk): Numbers {
   const [reading, setReading] = useState(true);
   const [trouble, setTrouble] = useState<string | null>(null);
   const wanted = JSON.stringify(
-    walk.clips.flatMap((c) => {
-      const row = rows.find((r) => r.sha256 === c.sha256);
-      const trim = c.inFrame === 0 && c.outFrame === null ? null : { inFrame: c.inFrame, outFrame: c.outFrame };
-      return row === undefined ? [] : [{ sha256: c.sha256, pack: row.packSha256, trim }];
+    [...walk.clips, ...walk.parts].flatMap(({ key, sha256, inFrame, outFrame, part }): Asked[] => {
+      const row = rows.find((r) => r.sha256 === sha256);
+      const trim = inFrame === 0 && outFrame === null ? null : { inFrame, outFrame };
+      return row === undefined ? [] : [{ key, pack: row.packSha256, trim, part }];
     }),
   );
   useEffect(() => {
@@ -66,14 +68,14 @@ export function useNumbers(id: string, walk: Walk): Numbers {
     const read = async (): Promise<void> => {
       setReading(true);
       setTrouble(null);
-      const asked = JSON.parse(wanted) as { sha256: string; pack: string; trim: { inFrame: number; outFrame: number | null } | null }[];
+      const asked = JSON.parse(wanted) as Asked[];
       const packs = await Promise.all(asked.map((a) => readPack(a.pack)));
       const questions = asked.flatMap((a, i) => {
         const pack = packs[i];
-        return pack == null ? [] : [{ sha256: a.sha256, pack, trim: a.trim }];
+        return pack == null ? [] : [{ ...a, pack }];
       });
       const found = await pool.call("readTakes", questions, { signal: stop.signal });
-      setReads(new Map(found.map((f) => [f.sha256, f])));
+      setReads(new Map(found.map((f) => [f.key, f])));
       setReading(false);
     };
     read().catch((error: unknown) => {
@@ -84,4 +86,19 @@ export function useNumbers(id: string, walk: Walk): Numbers {
     return () => stop.abort();
   }, [wanted]);
   return { rows, reads, reading: reading || query.isLoading, error: query.error, trouble };
+}
+
+/** Takes with the numbers of their clip. A crop told against another clip than a control's of this move says nothing here. */
+export function measuredOf({ takes, plan }: Walk, { reads, rows }: Numbers): MeasuredTake[] {
+  const controls = takes.filter((t) => t.setupId === plan?.controlId);
+  return takes.map((take) => {
+    const clip = take.clips[0];
+    const read = clip === undefined ? undefined : reads.get(clip.key);
+    const row = rows.find((r) => r.sha256 === clip?.sha256);
+    const ofControl = controls.some((c) => c.moveId === take.moveId && c.clips[0]?.sha256 === row?.crop?.against);
+    // The stills are of the clip's beginning: of a later part they say nothing.
+    const told = ofControl && clip?.part == null ? (row?.crop?.factor ?? null) : null;
+    const cropFactor = take.setupId === plan?.controlId ? (read === undefined ? null : 1) : told;
+    return { take, measures: read?.measures ?? null, cropFactor, sound: clip?.part == null ? (row?.sound ?? null) : null };
+  });
 }

@@ -10,7 +10,9 @@ import type {
   Proposal,
   Reminder,
   SetupRow,
+  Sync,
   WalkFinding,
+  Whirr,
 } from "@keep-rolling/core/walks";
 
 const MOVE_WORDS: Readonly<Record<MoveKind, string>> = {
@@ -100,11 +102,16 @@ const LEFT: Readonly<Record<NonNullable<Proposal["because"]>, string>> = {
   "no-time": "the file does not say when it was taken",
   "no-take-then": "no take was walked then",
   "between-takes": "it lies between two takes",
+  "several-takes": "it runs through several takes",
   "take-has-clip": "its take has another clip",
   "counts-differ": "there are not as many clips as takes, so their order says nothing",
   "lengths-differ": "in the order of their names a clip is far longer or shorter than its take",
 };
 export const leftWords = (because: NonNullable<Proposal["because"]>): string => LEFT[because];
+
+const clockWords = (ms: number): string => `${Math.floor(ms / 60_000)}:${((ms % 60_000) / 1000).toFixed(1).padStart(4, "0")}`;
+export const cutWords = (fromMs: number, toMs: number | null): string =>
+  `${clockWords(fromMs)} to ${toMs === null ? "the end" : clockWords(toMs)}`;
 
 const TROUBLES: Readonly<Record<string, string>> = {
   "no-clip": "is no MP4, MOV or WebM, whatever its name says",
@@ -147,6 +154,29 @@ export function controlWords(check: ControlCheck): string {
   if (check.reason === "not clear")
     return `the control is not clearly the shakiest: ${check.above.join(", ")} lies above it, which chance can do with so few takes`;
   return `the control is not the shakiest: ${check.worse.join(", ")} shook more in every take. Something else differed that day`;
+}
+
+/** Level of the quiet moments, against the control, and the tones that are the setup's own. */
+export function whirrWords({ floorDb, overControlDb, tonesHz, takes }: Whirr): string {
+  const level = `${signedWords(floorDb, 0)} dB in its quietest moments`;
+  const against = overControlDb === null ? "" : `${signedWords(overControlDb, 1)} dB against the control`;
+  const of =
+    tonesHz === null
+      ? ""
+      : tonesHz.length === 0
+        ? "no tone of its own"
+        : `tones of its own at ${tonesHz.map((hz) => `${Math.round(hz)} Hz`).join(", ")}`;
+  return [level, against, of, takes === 1 ? "one take only" : ""].filter((w) => w !== "").join(" · ");
+}
+
+/** How two bodies' clips of one walk lie to each other. */
+export function syncWords({ lagSec, by, correlation }: Sync): string {
+  const when =
+    Math.abs(lagSec) < 0.005
+      ? "both begin together"
+      : `its clip begins ${Math.abs(lagSec).toFixed(2)} s ${lagSec > 0 ? "later" : "earlier"}`;
+  const how = by === "sound" ? "by sound" : by === "path" ? "by how both go up and down" : "by sound, then by how both go up and down";
+  return `${when}, ${how} (${(Math.floor(100 * correlation) / 100).toFixed(2)} alike)`;
 }
 
 const LITTLE = "less than half below the control";

@@ -59,10 +59,20 @@ async function looksLikeClip(file: Blob): Promise<boolean> {
 
 export const framesOf = (clip: OpenedClip): AsyncGenerator<VideoSample> => new VideoSampleSink(clip.track).samples();
 
+export interface ChromaPlane {
+  samples: Uint8Array | Uint16Array;
+  width: number;
+  height: number;
+  /** From one row to the next, and from one sample of this colour to the next. */
+  stride: number;
+  step: 1 | 2;
+}
 export interface LumaPlane {
   plane: Uint8Array | Uint16Array;
   shape: PlaneShape;
   fullRange: boolean;
+  /** U, V; empty for a picture without colour. */
+  chroma: readonly ChromaPlane[];
 }
 
 /** Reads planes of one clip into a buffer that is used again for each frame. */
@@ -74,7 +84,7 @@ export function planeReader(): (sample: VideoSample) => Promise<LumaPlane> {
     if (format === null || !/^(I4|NV12)/.test(format)) throw new ClipFault("not-decoded");
     const size = sample.allocationSize();
     if (buffer.byteLength < size) buffer = new ArrayBuffer(size);
-    const [luma] = await sample.copyTo(buffer);
+    const [luma, ...colours] = await sample.copyTo(buffer);
     if (luma === undefined) throw new ClipFault("not-decoded");
     const bits = Number(/P(1\d)/.exec(format)?.[1] ?? 8);
     const { width, height } = sample.visibleRect;
@@ -82,8 +92,29 @@ export function planeReader(): (sample: VideoSample) => Promise<LumaPlane> {
     const length = (luma.stride / bytes) * height;
     const plane = bits > 8 ? new Uint16Array(buffer, luma.offset, length) : new Uint8Array(buffer, luma.offset, length);
     const shape: PlaneShape = { width, height, stride: luma.stride / bytes, bits, turns: ((sample.rotation / 90) % 4) as Turns };
-    return { plane, shape, fullRange: sample.colorSpace.fullRange === true };
+    return { plane, shape, fullRange: sample.colorSpace.fullRange === true, chroma: chromaOf(buffer, format, colours, shape) };
   };
+}
+
+/** Views of the colour planes: half as wide and high in 4:2:0, half as wide in 4:2:2; U and V side by side in NV12. */
+function chromaOf(
+  buffer: ArrayBuffer,
+  format: string,
+  planes: readonly { offset: number; stride: number }[],
+  { width, height, bits }: PlaneShape,
+): ChromaPlane[] {
+  const bytes = bits > 8 ? 2 : 1;
+  const [acrossBy, downBy] = format.startsWith("I444") ? [1, 1] : format.startsWith("I422") ? [2, 1] : [2, 2];
+  const [w, h] = [Math.ceil(width / acrossBy), Math.ceil(height / downBy)];
+  const view = (offset: number, stride: number, step: 1 | 2): ChromaPlane => {
+    const length = (stride / bytes) * (h - 1) + step * (w - 1) + 1;
+    const samples = bits > 8 ? new Uint16Array(buffer, offset, length) : new Uint8Array(buffer, offset, length);
+    return { samples, width: w, height: h, stride: stride / bytes, step };
+  };
+  const [u, v] = planes;
+  if (u === undefined) return [];
+  if (v === undefined) return [view(u.offset, u.stride, 2), view(u.offset + bytes, u.stride, 2)];
+  return [view(u.offset, u.stride, 1), view(v.offset, v.stride, 1)];
 }
 
 /** The clip's microphone, first channel; null without sound, or when it cannot be decoded here. */

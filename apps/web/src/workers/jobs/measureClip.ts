@@ -5,6 +5,8 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import type { ClipTrouble, LumaPlane, OpenedClip } from "../../shared/video/decode.ts";
 import { ClipFault, framesOf, microphoneOf, openClip, planeReader } from "../../shared/video/decode.ts";
+import type { ProxyWriter } from "../../shared/video/proxy.ts";
+import { proxyWriter } from "../../shared/video/proxy.ts";
 import { greyPicture } from "../../shared/video/stills.ts";
 import type { JobContext } from "../jobContext.ts";
 
@@ -21,6 +23,8 @@ export type ClipMeasured =
       codec: string;
       durationMs: number;
       stills: Still[];
+      /** A small copy for looking at; null where this browser cannot encode one. */
+      proxy: Blob | null;
       notes: string[];
       sound: Microphone | null;
     }
@@ -46,6 +50,7 @@ interface Begun {
   meter: ReturnType<typeof clipMeter>;
   reduce: ReturnType<typeof planeReducer>;
   shape: PlaneShape;
+  proxy: ProxyWriter;
 }
 
 async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]): Promise<ClipMeasured> {
@@ -57,15 +62,18 @@ async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]):
   for await (const sample of framesOf(clip)) {
     try {
       const plane = await read(sample);
-      begun ??= begin(plane);
+      begun ??= await begin(plane);
       if (plane.shape.width !== begun.shape.width || plane.shape.height !== begun.shape.height) {
         notes.add("size-changed");
         break;
       }
       if (frames === 0) firstSec = sample.timestamp;
       combs.look(plane.plane, plane.shape);
-      begun.reduce(plane.plane, begun.meter.frame());
+      const frame = begun.meter.frame();
+      begun.reduce(plane.plane, frame);
+      const copied = begun.proxy.push(frame, plane, Math.max(0, sample.timestamp - firstSec));
       begun.meter.push(sample.timestamp - firstSec);
+      await copied;
       lastSec = sample.timestamp;
       if (["pq", "smpte2084", "hlg", "arib-std-b67"].includes(sample.colorSpace.transfer ?? "")) notes.add("hdr");
       if (++frames % 15 === 0) onProgress(Math.min(999, Math.round((1000 * sample.timestamp) / Math.max(0.1, clip.durationSec))), 1000);
@@ -77,19 +85,31 @@ async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]):
   if (combs.combed()) notes.add("interlaced");
   if (lastSec - firstSec < clip.durationSec - 0.5) notes.add("cut-off");
   const { keyFrames, ...record } = begun.meter.finish();
-  return await answer(clip, record, keyFrames, [...notes]);
+  const proxy = await begun.proxy.finish();
+  return await answer(clip, record, keyFrames, proxy, [...notes]);
 }
 
-function begin({ shape, fullRange }: LumaPlane): Begun {
+async function begin({ shape, fullRange }: LumaPlane): Promise<Begun> {
+  const size = sizeOf(shape);
+  const meter = clipMeter(size.width, size.height, fullRange ? FULL : NARROW);
+  return { meter, reduce: planeReducer(shape), shape, proxy: await proxyWriter(size.width, size.height) };
+}
+
+function sizeOf(shape: PlaneShape): { width: number; height: number } {
   try {
-    const size = measuredSize(shape);
-    return { meter: clipMeter(size.width, size.height, fullRange ? FULL : NARROW), reduce: planeReducer(shape), shape };
+    return measuredSize(shape);
   } catch {
     throw new ClipFault("too-small");
   }
 }
 
-async function answer(clip: OpenedClip, record: ClipRecord, keyFrames: readonly KeyFrame[], notes: string[]): Promise<ClipMeasured> {
+async function answer(
+  clip: OpenedClip,
+  record: ClipRecord,
+  keyFrames: readonly KeyFrame[],
+  proxy: Blob | null,
+  notes: string[],
+): Promise<ClipMeasured> {
   const stills: Still[] = [];
   for (const { timeSec, half } of keyFrames) stills.push({ timeSec, picture: await greyPicture(half) });
   return {
@@ -100,6 +120,7 @@ async function answer(clip: OpenedClip, record: ClipRecord, keyFrames: readonly 
     codec: clip.codec,
     durationMs: Math.round(clip.durationSec * 1000),
     stills,
+    proxy,
     notes,
     sound: await microphoneOf(clip),
   };

@@ -1,4 +1,4 @@
-import type { Measures, Spectrum, Wake } from "@keep-rolling/core/motion";
+import type { ClipSeries, Measures, Spectrum, Wake } from "@keep-rolling/core/motion";
 import { measuresOf, spectrumOf, unpackRecord, wakeOf } from "@keep-rolling/core/motion";
 import { handlingOf } from "@keep-rolling/core/walks";
 
@@ -7,13 +7,16 @@ const WAKE_SEC = 6;
 const TOP_HZ = 12;
 
 export interface TakeQuestion {
-  sha256: string;
+  /** Of the clip, or of its part that is one take's. */
+  key: string;
   pack: ArrayBuffer;
   /** As the tester set it; null: what the clip's own handling says. */
   trim: { inFrame: number; outFrame: number | null } | null;
+  /** The part of the clip that counts; null: all of it. */
+  part: { fromMs: number; toMs: number | null } | null;
 }
 export interface TakeRead {
-  sha256: string;
+  key: string;
   measures: Measures;
   /** Frames of the whole clip. */
   frames: number;
@@ -29,21 +32,19 @@ export interface TakeRead {
 
 /** Numbers of each take from its packed path; a path that cannot be read is left out. */
 export function run(questions: TakeQuestion[]): TakeRead[] {
-  return questions.flatMap(({ sha256, pack, trim }) => {
-    const record = unpackRecord(new Uint8Array(pack));
+  return questions.flatMap((question) => {
+    const record = unpackRecord(new Uint8Array(question.pack));
     if (record === null) return [];
-    const frames = record.series.timesSec.length;
-    const gaps = (record.series.timesSec.at(-1) ?? 0) - (record.series.timesSec[0] ?? 0);
-    const own = handlingOf(record.series, gaps > 0 ? (frames - 1) / gaps : 30);
-    const [inFrame, outFrame] = trim === null ? [own.inFrame, own.outFrame] : [trim.inFrame, Math.min(frames, trim.outFrame ?? frames)];
     const { series } = record;
+    const frames = series.timesSec.length;
+    const { inFrame, outFrame } = spanOf(series, question);
     const measures = measuresOf(record, inFrame, outFrame);
     const whole = wakeOf(series, { ...measures, dips: [], pans: [], jumps: [] }, 0, frames, frames / measures.fps + 1);
     const sharp = series.sharpness.slice(inFrame, outFrame);
     const best = Math.max(...sharp, 1e-12);
     return [
       {
-        sha256,
+        key: question.key,
         measures,
         frames,
         inFrame,
@@ -55,4 +56,21 @@ export function run(questions: TakeQuestion[]): TakeRead[] {
       },
     ];
   });
+}
+
+function spanOf(series: ClipSeries, { trim, part }: TakeQuestion): { inFrame: number; outFrame: number } {
+  const frames = series.timesSec.length;
+  const seconds = (series.timesSec.at(-1) ?? 0) - (series.timesSec[0] ?? 0);
+  const rateHz = seconds > 0 ? (frames - 1) / seconds : 30;
+  if (part !== null) {
+    // The frame nearest to each end.
+    const frameAt = (ms: number): number => {
+      const found = series.timesSec.findIndex((t) => t >= ms / 1000 - 0.5 / rateHz);
+      return found === -1 ? frames : found;
+    };
+    const inFrame = Math.min(frameAt(part.fromMs), Math.max(0, frames - 2));
+    return { inFrame, outFrame: Math.max(inFrame + 2, part.toMs === null ? frames : frameAt(part.toMs)) };
+  }
+  if (trim === null) return handlingOf(series, rateHz);
+  return { inFrame: trim.inFrame, outFrame: Math.min(frames, trim.outFrame ?? frames) };
 }

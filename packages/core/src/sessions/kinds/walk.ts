@@ -1,7 +1,8 @@
 // Facts of a walking test: its plan, takes walked, clips brought in, and which clip is which take.
 
 import { OTHER_RANK, replaced } from "../../facts/index.ts";
-import type { WalkPlan } from "../../walks/index.ts";
+import type { AssignBody, ClipBody, SegmentBody, TakeBody, TrimBody, WalkPlan } from "../../walks/index.ts";
+import { ASSIGNED_BY } from "../../walks/index.ts";
 import type { Placed, SessionKind } from "./sessionKind.ts";
 import type { SessionState } from "../timeline.ts";
 
@@ -51,13 +52,6 @@ export const plan: SessionKind<PlanBody> = {
   }),
 };
 
-export interface TakeBody {
-  setupId: string;
-  moveId: string;
-  unitId: string | null;
-  /** Walked without the card and said afterwards: when, nobody knows. The fact's own time is that of the telling. */
-  untimed?: boolean | undefined;
-}
 export const take: SessionKind<TakeBody, Partial<Pick<TakeBody, "setupId" | "moveId">>> = {
   ...anywhere,
   aimed: false,
@@ -65,12 +59,14 @@ export const take: SessionKind<TakeBody, Partial<Pick<TakeBody, "setupId" | "mov
     setupId: replaced("setupId", () => "another setup"),
     moveId: replaced("moveId", () => "another move"),
   },
-  words: ({ untimed }) => (untimed === true ? "take walked without the card" : "take begun"),
+  words: ({ untimed, of }) =>
+    of !== undefined ? "corrected copy of a take" : untimed === true ? "take walked without the card" : "take begun",
   sample: (draw) => ({
     setupId: "01900000-0000-7000-8000-0000000000b1",
     moveId: "01900000-0000-7000-8000-0000000000a1",
     unitId: draw.maybe() ? "01900000-0000-7000-8000-0000000000c1" : null,
     ...(draw.maybe() ? {} : { untimed: true }),
+    ...(draw.maybe() ? {} : { of: "01900000-0000-7000-8000-0000000000d1" }),
   }),
 };
 
@@ -87,14 +83,6 @@ export const takeBad: SessionKind<TakeBadBody, Partial<TakeBadBody>> = {
   sample: (draw) => ({ reason: draw.maybe() ? "tripped" : "" }),
 };
 
-export interface ClipBody {
-  sha256: string;
-  name: string;
-  bytes: number;
-  /** When its first frame was taken, bench clock; null: the file does not say, or the camera's clock is not known. */
-  startMs: number | null;
-  durationMs: number;
-}
 export const clip: SessionKind<ClipBody> = {
   ...anywhere,
   aimed: false,
@@ -106,16 +94,10 @@ export const clip: SessionKind<ClipBody> = {
     bytes: draw.int(1, 1e9),
     startMs: draw.maybe() ? draw.int(0, 1e6) : null,
     durationMs: draw.int(1, 60_000),
+    ...(draw.maybe() ? {} : { unitId: "01900000-0000-7000-8000-0000000000c1" }),
   }),
 };
 
-export const ASSIGNED_BY = ["time", "order", "hand"] as const;
-export interface AssignBody {
-  sha256: string;
-  /** The fact that began the take; null: to none. */
-  takeId: string | null;
-  by: (typeof ASSIGNED_BY)[number];
-}
 /** The last one of a clip counts. */
 export const assign: SessionKind<AssignBody> = {
   ...anywhere,
@@ -130,16 +112,26 @@ export const assign: SessionKind<AssignBody> = {
   }),
 };
 
-export interface TrimBody {
-  sha256: string;
-  inFrame: number;
-  /** The first frame left out; null: to the end. */
-  outFrame: number | null;
-}
 export const trim: SessionKind<TrimBody> = {
   ...anywhere,
   aimed: false,
   corrects: {},
   words: ({ inFrame, outFrame }) => `from frame ${inFrame} to ${outFrame ?? "the end"}`,
   sample: (draw) => ({ sha256: "a".repeat(64), inFrame: draw.int(0, 30), outFrame: draw.maybe() ? draw.int(40, 90) : null }),
+};
+
+/** A part of a clip that is a take's own: a setting was switched while the camera ran. The last one of a clip and a take counts. */
+export const segment: SessionKind<SegmentBody> = {
+  ...anywhere,
+  rank: OTHER_RANK + 1,
+  aimed: false,
+  corrects: {},
+  words: ({ fromMs, toMs }) =>
+    fromMs === null ? "no part of a clip" : `part of a clip from ${fromMs / 1000} s to ${toMs === null ? "the end" : `${toMs / 1000} s`}`,
+  sample: (draw) => ({
+    sha256: draw.oneOf(["a", "b"]).repeat(64),
+    takeId: "01900000-0000-7000-8000-0000000000d1",
+    fromMs: draw.maybe() ? draw.int(0, 5000) : null,
+    toMs: draw.maybe() ? draw.int(6000, 20_000) : null,
+  }),
 };

@@ -1,0 +1,82 @@
+// A small copy of a clip for looking at, encoded from the frames as they are measured: the brightness is reduced to this size already.
+
+import type { Luma } from "@keep-rolling/core/motion";
+import { PROXY_MAX_BYTES } from "@keep-rolling/contract/walks";
+import { BufferTarget, canEncodeVideo, Output, VideoSample, VideoSampleSource, WebMOutputFormat } from "mediabunny";
+import type { ChromaPlane, LumaPlane } from "./decode.ts";
+
+/** About 2 MB a minute. */
+const BITRATE = 270_000;
+/** Whoever looks at a take looks at minutes, not hours. */
+const MOST_SEC = 1800;
+const KEY_EVERY_SEC = 1;
+
+export interface ProxyWriter {
+  /** Copies the frame before it returns; resolves when the encoder takes the next one. */
+  push: (luma: Luma, plane: LumaPlane, timeSec: number) => Promise<void>;
+  /** Null when this browser could not encode it. */
+  finish: () => Promise<Blob | null>;
+}
+
+/** A clip is measured with or without it: whatever the encoder cannot do ends the copy, never the measuring. */
+export async function proxyWriter(width: number, height: number): Promise<ProxyWriter> {
+  const target = new BufferTarget();
+  const output = new Output({ format: new WebMOutputFormat(), target });
+  const source = new VideoSampleSource({
+    codec: "vp9",
+    bitrate: BITRATE,
+    latencyMode: "realtime",
+    keyFrameInterval: KEY_EVERY_SEC,
+  });
+  output.addVideoTrack(source);
+  let going = await canEncodeVideo("vp9", { width, height, bitrate: BITRATE }).catch(() => false);
+  const give = async (work: () => Promise<void>): Promise<void> => {
+    if (going) await work().catch(() => void (going = false));
+  };
+  await give(() => output.start());
+  const [halfWidth, halfHeight] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+  let frames = 0;
+  const push: ProxyWriter["push"] = (luma, plane, timeSec) =>
+    give(async () => {
+      if (timeSec > MOST_SEC) return;
+      const bytes = new Uint8Array(width * height + 2 * halfWidth * halfHeight);
+      for (let i = 0; i < luma.data.length; i++) bytes[i] = (luma.data[i] as number) + 0.5;
+      for (const k of [0, 1]) {
+        const part = bytes.subarray(width * height + k * halfWidth * halfHeight, width * height + (k + 1) * halfWidth * halfHeight);
+        const colour = plane.chroma[k];
+        if (colour === undefined) part.fill(128);
+        else nearest(colour, plane.shape, part, halfWidth, halfHeight);
+      }
+      const sample = new VideoSample(bytes, {
+        format: "I420",
+        codedWidth: width,
+        codedHeight: height,
+        timestamp: timeSec,
+        colorSpace: { fullRange: plane.fullRange },
+      });
+      await source.add(sample).finally(() => sample.close());
+      frames++;
+    });
+  const finish = async (): Promise<Blob | null> => {
+    await give(() => output.finalize());
+    if (!going || frames === 0 || target.buffer === null || target.buffer.byteLength > PROXY_MAX_BYTES) {
+      await output.cancel().catch(() => undefined);
+      return null;
+    }
+    return new Blob([target.buffer], { type: "video/webm" });
+  };
+  return { push, finish };
+}
+
+/** The nearest sample for each: colour is looked at, never measured. Turned as the picture is. */
+function nearest(from: ChromaPlane, { turns, bits }: LumaPlane["shape"], to: Uint8Array, width: number, height: number): void {
+  const { samples, stride, step } = from;
+  const down = bits - 8;
+  for (let y = 0, at = 0; y < height; y++)
+    for (let x = 0; x < width; x++, at++) {
+      const [u, v] = [(x + 0.5) / width, (y + 0.5) / height];
+      const [su, sv] = turns === 0 ? [u, v] : turns === 1 ? [v, 1 - u] : turns === 2 ? [1 - u, 1 - v] : [1 - v, u];
+      const i = Math.floor(sv * from.height) * stride + Math.floor(su * from.width) * step;
+      to[at] = (samples[i] as number) >> down;
+    }
+}

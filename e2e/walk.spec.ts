@@ -65,7 +65,7 @@ test("plan: by keyboard, with what testers forget said beforehand", async ({ pag
   await page.keyboard.press("Enter");
   await expect(page.getByRole("radio", { name: "control" }).first()).toBeChecked();
   await expect(page.getByText(/One take each/)).toBeVisible();
-  await expect(page.getByText(/Shutter time or frame rate is not said/)).toBeVisible();
+  await expect(page.getByText(/Shutter time \(as 1\/50\) or frame rate is not known/)).toBeVisible();
   for (const name of ["lens", "sensor"]) await page.getByRole("button", { name: `Take ${name} off the list`, exact: true }).click();
   // Another one, put together by hand; the same again is not offered.
   await page.getByLabel("Held by").selectOption("gimbal, follow");
@@ -328,6 +328,6 @@ test("two bodies together: one key begins and ends a take of each, and each has 
     .getByRole("link", { name: second[1] ?? "" })
     .click();
   await page.getByRole("link", { name: /^Take 1 of control/ }).click();
-  // The other body's clip began a third of a second earlier.
-  await expect(page.getByText(/its clip begins 0\.32 s earlier, by how both go up and down/)).toBeVisible({ timeout: 30_000 });
+  // Cut at its tenth frame of thirty a second.
+  await expect(page.getByText(/its clip begins 0\.33 s earlier, by how both go up and down/)).toBeVisible({ timeout: 30_000 });
 });

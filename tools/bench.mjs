@@ -33,6 +33,18 @@ function startOnce(dataDir, args = []) {
   });
 }
 
+/** Bringing in clips, in the browser. */
+const clipLines = ({ ratio, decodeMs, measureMs, blockedMs, memoryMb, many, manyBlockedMs }) => [
+  "| clips in the browser | measured | goal |",
+  "|---|---|---|",
+  `| 10 s at 1080p measured, small copy with it, against decoding alone: median of three | ${ratio.toFixed(2)} times (${ms(measureMs)}; ${ms(decodeMs)}) | 2 |`,
+  `| the longest the page did not answer meanwhile | ${ms(blockedMs)} | 50 ms |`,
+  `| memory of the whole browser at most: a clip of one minute; of ten | ${memoryMb["1"].toFixed(0)} MB; ${memoryMb["10"].toFixed(0)} MB | the same, plus path and small copy |`,
+  `| a hundred clips at once | ${Object.entries(many)
+    .map(([state, n]) => `${n} ${state}`)
+    .join(", ")}; page held ${ms(manyBlockedMs)} at most | |`,
+];
+
 const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))];
 const ms = (value) => `${value.toFixed(value < 100 ? 1 : 0)} ms`;
 
@@ -233,6 +245,7 @@ try {
   await open.stop();
   const price = measured("marks.ts");
   const busy = measured("busyBench.ts");
+  const clips = measured("clips.ts");
   const view = firstViewBytes();
   const ofRounds = (what) => {
     const values = read.rounds.map((r) => r[what]);
@@ -268,6 +281,8 @@ try {
     `| scripts of the first view, gzip | ${Math.round(view.bytes / 1000)} kB in ${view.files} files | 220 kB |`,
     "",
     ...busyLines(busy),
+    "",
+    ...clipLines(clips),
     "",
   ];
   writeFileSync(path.join(ROOT, "docs/benchmarks.md"), lines.join("\n"));

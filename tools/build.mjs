@@ -4,6 +4,7 @@ import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
+import { compileKernels } from "./kernels.mjs";
 
 export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const STAMP = path.join(ROOT, ".cache", "build.stamp");
@@ -61,6 +62,7 @@ export async function build(say = console.log) {
     return false;
   say("Building the application (once after a change) ...");
   rmSync(STAMP, { force: true });
+  await compileKernels();
   const source = (file) => path.join(ROOT, "apps/server/src", file);
   await bundle({ main: source("main.ts"), attach: source("db/attach.ts"), archiveWorker: ARCHIVE_WORKER }, SERVER_DIST);
   const vite = await import("vite");

@@ -24,7 +24,7 @@ const offline = VitePWA({
     inlineWorkboxRuntime: true,
     sourcemap: false,
     clientsClaim: true,
-    globPatterns: ["assets/*.{js,css,woff2}", "index.html", "icon.svg"],
+    globPatterns: ["assets/*.{js,css,woff2,wasm}", "index.html", "icon.svg"],
     navigateFallback: null,
     directoryIndex: null,
     runtimeCaching: [

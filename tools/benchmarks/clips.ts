@@ -14,28 +14,13 @@ const say = (line: string): void => console.error(line);
 const ROUNDS = 3;
 const MANY = 100;
 
-/** A made picture that moves, as a camera would record it. */
+const WALK = path.resolve(import.meta.dirname, "../fixtures/clips/p1_handheld.mp4");
+
+/** A walk over and over, as a camera would record it. */
 function clip(file: string, size: string, sec: number, more: readonly string[] = []): string {
-  const moving = `testsrc2=size=${size}:rate=25:duration=${sec},rotate=0.01*sin(t*6):ow=iw:oh=ih,noise=alls=6:allf=t`;
-  execFileSync("ffmpeg", [
-    "-v",
-    "error",
-    "-y",
-    "-f",
-    "lavfi",
-    "-i",
-    moving,
-    "-c:v",
-    "libx264",
-    "-preset",
-    "veryfast",
-    "-crf",
-    "22",
-    "-pix_fmt",
-    "yuv420p",
-    ...more,
-    file,
-  ]);
+  const from = ["-v", "error", "-y", "-stream_loop", "-1", "-i", WALK, "-t", String(sec)];
+  const shown = ["-vf", `scale=${size.replace("x", ":")},noise=alls=4:allf=t`, "-an"];
+  execFileSync("ffmpeg", [...from, ...shown, "-c:v", "libx264", "-preset", "veryfast", "-crf", "20", "-pix_fmt", "yuv420p", ...more, file]);
   return file;
 }
 
@@ -137,6 +122,7 @@ try {
   const pid = browserServer.process().pid ?? 0;
   // Only the comparison needs a script of its own; the application keeps its policy elsewhere.
   const page = await browser.newPage({ bypassCSP: true });
+
   const clipsPage = await newSession(page, server.url);
   await page.goto(clipsPage);
 

@@ -9,6 +9,7 @@ import { PLAIN, truePairs } from "@keep-rolling/core/stand-ins/takes";
 import { pairMeter } from "../../packages/core/src/motion/pair.ts";
 import { highPass, rmsOf, runningSum } from "../../packages/core/src/motion/path.ts";
 import { encodeTake, KINDS } from "../measure/encodeTake.ts";
+import { vectorKernels } from "../simd/vectorKernels.ts";
 
 interface Pairs {
   dxFrac: number[];
@@ -41,10 +42,10 @@ function byOpenCv(file: string): { pairs: Pairs; msPerFrame: number } {
   return { pairs, msPerFrame: read.msPerFrame };
 }
 
-function byUs(file: string): { pairs: Pairs; msPerFrame: number } {
+async function byUs(file: string): Promise<{ pairs: Pairs; msPerFrame: number }> {
   const [width, height] = [640, 360];
   const raw = execFileSync("ffmpeg", ["-v", "error", "-i", file, "-vf", "extractplanes=y", "-f", "rawvideo", "pipe:1"], { maxBuffer: 2e9 });
-  const meter = pairMeter(width, height, 1);
+  const meter = pairMeter(width, height, 1, await vectorKernels(width, height));
   const pairs: Pairs = { dxFrac: [], dyFrac: [], rollRad: [] };
   const frames = raw.length / (width * height);
   let tookMs = 0;
@@ -95,7 +96,7 @@ try {
   console.log(`${"clip".padEnd(22)}      ours: pair px   jitter     roll ms/frame   OpenCV: pair px   jitter     roll ms/frame`);
   const ratios: number[] = [];
   for (const { name, file, rateHz, truth } of cases) {
-    const [mine, theirs] = [byUs(file), byOpenCv(file)];
+    const [mine, theirs] = [await byUs(file), byOpenCv(file)];
     const row = ({ pairs, msPerFrame }: typeof mine): string =>
       [
         errorPx(pairs, truth).toFixed(3).padStart(13),

@@ -134,7 +134,7 @@ describe("a running server", () => {
     const nonces = await Promise.all(pages.map(async (p) => /nonce="([^"]+)"/.exec(await p.text())?.[1] ?? ""));
     expect(nonces[0]).not.toBe(nonces[1]);
     const policy = pages[0]?.headers.get("content-security-policy") ?? "";
-    expect(policy).toContain(`script-src 'self' 'nonce-${nonces[0]}'`);
+    expect(policy).toContain(`script-src 'self' 'wasm-unsafe-eval' 'nonce-${nonces[0]}'`);
     expect(policy).toContain("default-src 'none'");
     expect(policy).not.toMatch(/unsafe|http:/);
     expect((await fetch(`${server.address}/assets/a.js`)).headers.get("cache-control")).toContain("immutable");

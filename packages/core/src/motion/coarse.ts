@@ -45,10 +45,17 @@ export function lessLocalMean(from: Luma, to: Float32Array): void {
  * The whole-pixel shift of `b` against `a` (both less their local mean) with the least mean absolute difference over what they share.
  * Shifts in pixels of this level; at most `radius` in either direction.
  */
-export function coarseShift(a: Float32Array, b: Float32Array, width: number, height: number, radius = RADIUS): Shift {
+export function coarseShift(
+  a: Float32Array,
+  b: Float32Array,
+  width: number,
+  height: number,
+  radius = RADIUS,
+  differenceOf = meanDifference,
+): Shift {
   let best = { dx: 0, dy: 0, mean: Number.POSITIVE_INFINITY };
   for (const [dx, dy] of spiralOf(radius)) {
-    const mean = meanDifference(a, b, width, height, dx, dy, best.mean);
+    const mean = differenceOf(a, b, width, height, dx, dy, best.mean);
     if (mean < best.mean) best = { dx, dy, mean };
   }
   return { dx: best.dx, dy: best.dy, atEdge: Math.max(Math.abs(best.dx), Math.abs(best.dy)) === radius };
@@ -62,7 +69,7 @@ function spiralOf(radius: number): ReturnType<typeof spiral> {
 }
 
 /** Mean absolute difference over the overlap; given up, as infinite, once it must exceed `limit`. */
-function meanDifference(a: Float32Array, b: Float32Array, w: number, h: number, dx: number, dy: number, limit: number): number {
+export function meanDifference(a: Float32Array, b: Float32Array, w: number, h: number, dx: number, dy: number, limit: number): number {
   const [x0, x1] = [Math.max(0, -dx), Math.min(w, w - dx)];
   const [y0, y1] = [Math.max(0, -dy), Math.min(h, h - dy)];
   const count = (x1 - x0) * (y1 - y0);

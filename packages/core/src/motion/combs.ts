@@ -29,20 +29,18 @@ export function combWatch(): CombWatch {
 
 /** Squared differences of rows next to each other over those of rows two apart, of the quarter of the columns that change most; 0 without change. */
 export function combRatio(plane: Plane, { width, height, stride }: Pick<PlaneShape, "width" | "height" | "stride">): number {
-  const near: number[] = [];
-  const far: number[] = [];
-  for (let x = 4; x < width - 4; x += 8) {
-    let [n, f] = [0, 0];
-    for (let y = 0; y < height - 2; y++) {
-      const i = y * stride + x;
+  const columns = Math.max(0, Math.ceil((width - 8) / 8));
+  const [near, far] = [new Float64Array(columns), new Float64Array(columns)];
+  // Row by row, as they lie in memory.
+  for (let y = 0; y < height - 2; y++)
+    for (let k = 0; k < columns; k++) {
+      const i = y * stride + 4 + 8 * k;
       const v = plane[i] as number;
-      n += (v - (plane[i + stride] as number)) ** 2;
-      f += (v - (plane[i + 2 * stride] as number)) ** 2;
+      const [n, f] = [v - (plane[i + stride] as number), v - (plane[i + 2 * stride] as number)];
+      near[k] = (near[k] as number) + n * n;
+      far[k] = (far[k] as number) + f * f;
     }
-    near.push(n);
-    far.push(f);
-  }
-  const order = near.map((n, k) => [n, far[k] as number] as const).sort((a, b) => b[0] - a[0]);
+  const order = Array.from(near, (n, k) => [n, far[k] as number] as const).sort((a, b) => b[0] - a[0]);
   const top = order.slice(0, Math.max(1, order.length >> 2));
   const whole = top.reduce((s, [, f]) => s + f, 0);
   return whole > 0 ? top.reduce((s, [n]) => s + n, 0) / whole : 0;

@@ -31,11 +31,25 @@ export function affineConsensus(v: Vectors, centre: Centre, width: number, rando
       random.int(0, v.count - 1),
     );
     if (t === null) continue;
-    let cost = 0;
-    for (let i = 0; i < v.count && cost < least; i++) cost += Math.min(GATE_PX * GATE_PX, squaredError(v, i, t, centre));
+    const cost = costOf(v, t, centre, least);
     if (cost < least) [best, least] = [t, cost];
   }
   return best;
+}
+
+/** Given up once it reaches `limit`. */
+function costOf(v: Vectors, t: Affine, centre: Centre, limit: number): number {
+  const [a, b, c] = [t[0], t[1], t[2]];
+  const [d, e, f] = [t[3], t[4], t[5]];
+  let cost = 0;
+  for (let i = 0; i < v.count && cost < limit; i++) {
+    const x = (v.x[i] as number) - centre.x;
+    const y = (v.y[i] as number) - centre.y;
+    const ex = x + (v.dx[i] as number) - (a * x + b * y + c);
+    const ey = y + (v.dy[i] as number) - (d * x + e * y + f);
+    cost += Math.min(GATE_PX * GATE_PX, ex * ex + ey * ey);
+  }
+  return cost;
 }
 
 export function squaredError(v: Vectors, i: number, [a, b, c, d, e, f]: Affine, centre: Centre): number {

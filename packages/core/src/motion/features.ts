@@ -21,11 +21,17 @@ export interface Features {
   rows: number;
 }
 
-/** Finds features in frames of one size; buffers are kept between frames. */
-export function featureFinder(width: number, height: number): (image: Luma) => Features {
+/** Room for the features of a frame of this size: more cells along its longer side. */
+export function noFeatures(width: number, height: number): Features {
   const [columns, rows] = width >= height ? [GRID_LONG, GRID_SHORT] : [GRID_SHORT, GRID_LONG];
   const n = columns * rows;
-  const found: Features = { count: 0, x: new Float64Array(n), y: new Float64Array(n), cell: new Int32Array(n), columns, rows };
+  return { count: 0, x: new Float64Array(n), y: new Float64Array(n), cell: new Int32Array(n), columns, rows };
+}
+
+/** Finds features in frames of one size; buffers are kept between frames. */
+export function featureFinder(width: number, height: number): (image: Luma) => Features {
+  const found = noFeatures(width, height);
+  const { columns, rows } = found;
   const sums = [0, 1, 2].map(() => new Float64Array(width * height)) as [Float64Array, Float64Array, Float64Array];
   return (image) => {
     blockTensor(image, sums);

@@ -17,3 +17,7 @@ export { wakeOf } from "./wake.ts";
 export { spectrumOf } from "./rhythm.ts";
 export type { Spectrum } from "./spectrum.ts";
 export { transform } from "./spectrum.ts";
+export type { MotionExports, SimdKernels } from "./simd.ts";
+export { pagesFor, simdKernels } from "./simd.ts";
+export { PLAIN_KERNELS } from "./kernels.ts";
+export type { MotionKernels } from "./kernels.ts";

@@ -56,16 +56,18 @@ export function frameLight({ width, height, data }: Luma, range: CodeRange): Fra
 export function gainStops(from: Luma, to: Luma, dx: number, dy: number, range: CodeRange): number | null {
   const [sx, sy] = [Math.round(dx), Math.round(dy)];
   const [low, high] = [range.black + 12, range.white - 12];
-  const found: number[] = [];
+  // Every second pixel each way.
+  const found = new Float64Array(((from.width + 1) >> 1) * ((from.height + 1) >> 1));
+  let n = 0;
   for (let y = Math.max(0, -sy); y < Math.min(from.height, from.height - sy); y += 2)
     for (let x = Math.max(0, -sx); x < Math.min(from.width, from.width - sx); x += 2) {
       const a = from.data[y * from.width + x] as number;
       const b = to.data[(y + sy) * from.width + x + sx] as number;
-      if (a > low && a < high && b > low && b < high) found.push((b - range.black) / (a - range.black));
+      if (a > low && a < high && b > low && b < high) found[n++] = (b - range.black) / (a - range.black);
     }
-  if (found.length < 100) return null;
-  found.sort((p, q) => p - q);
-  return POWER * Math.log2(found[found.length >> 1] as number);
+  if (n < 100) return null;
+  const order = found.subarray(0, n).sort();
+  return POWER * Math.log2(order[n >> 1] as number);
 }
 
 export interface ExposureStep {

@@ -15,7 +15,7 @@ const WIDE = SIDE + 2;
 /** Coarsest level first. The coarse search is right within two pixels of level 1, so level 2 is for pictures that also turn or zoom hard. */
 export const USUAL_LEVELS = [1, 0] as const;
 export const ALL_LEVELS = [2, 1, 0] as const;
-type Levels = typeof USUAL_LEVELS | typeof ALL_LEVELS;
+export type Levels = typeof USUAL_LEVELS | typeof ALL_LEVELS;
 /** How many window positions a point may visit on each level. */
 const MOST_STEPS = { 0: 8, 1: 6, 2: 5 } as const;
 const STOP_PX = 0.005;

@@ -16,18 +16,18 @@ export const LEVELS = 4;
 export const emptyLuma = (width: number, height: number): Luma => ({ width, height, data: new Float32Array(width * height) });
 
 /** Buffers for the pyramid of a frame of this size, filled by `fillPyramid`. */
-export function emptyPyramid(width: number, height: number): Luma[] {
-  const levels = [emptyLuma(width, height)];
-  for (let l = 1; l < LEVELS; l++) levels.push(emptyLuma(Math.max(1, width >> l), Math.max(1, height >> l)));
+export function emptyPyramid(width: number, height: number, luma = emptyLuma): Luma[] {
+  const levels = [luma(width, height)];
+  for (let l = 1; l < LEVELS; l++) levels.push(luma(Math.max(1, width >> l), Math.max(1, height >> l)));
   return levels;
 }
 
 /** Level 0 is given; the others are computed from it in place. */
-export function fillPyramid(levels: Pyramid): void {
-  for (let l = 1; l < levels.length; l++) halve(levels[l - 1] as Luma, levels[l] as Luma);
+export function fillPyramid(levels: Pyramid, half = halve): void {
+  for (let l = 1; l < levels.length; l++) half(levels[l - 1] as Luma, levels[l] as Luma);
 }
 
-function halve(from: Luma, to: Luma): void {
+export function halve(from: Luma, to: Luma): void {
   const { data: a, width } = from;
   const { data: b } = to;
   let at = 0;

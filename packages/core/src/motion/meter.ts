@@ -5,11 +5,13 @@ import type { KeyFrame } from "./crop.ts";
 import { keyFrameOf } from "./crop.ts";
 import type { CodeRange } from "./light.ts";
 import { frameLight, gainStops } from "./light.ts";
+import type { MotionKernels } from "./kernels.ts";
+import { PLAIN_KERNELS } from "./kernels.ts";
 import type { Luma } from "./luma.ts";
 import type { Pair } from "./pair.ts";
 import { pairMeter } from "./pair.ts";
 import type { ClipFacts, ClipRecord, ClipSeries } from "./record.ts";
-import { edgeSigmaPx, frameSharpness } from "./sharpness.ts";
+import { edgeSigmaPx } from "./sharpness.ts";
 import { centreOf } from "./similarity.ts";
 
 export interface ClipMeter {
@@ -39,8 +41,8 @@ export function risingTimes(stampsSec: readonly number[]): number[] {
 }
 
 /** Measures frames of one size as they come; memory grows by about a dozen numbers a frame. */
-export function clipMeter(width: number, height: number, range: CodeRange): ClipMeter {
-  const pairs = pairMeter(width, height, SEED);
+export function clipMeter(width: number, height: number, range: CodeRange, kernels: MotionKernels = PLAIN_KERNELS): ClipMeter {
+  const pairs = pairMeter(width, height, SEED, kernels);
   const book = cellBook(144);
   const centre = centreOf({ width, height });
   const per640 = 640 / width;
@@ -79,7 +81,7 @@ export function clipMeter(width: number, height: number, range: CodeRange): Clip
     const image = pairs.frame();
     const timeSec = after(s.timesSec.at(-1), stampSec);
     s.timesSec.push(timeSec);
-    s.sharpness.push(frameSharpness(image));
+    s.sharpness.push(kernels.sharpness(image));
     const light = frameLight(image, range);
     s.lightStops.push(light.stops);
     clipped += light.clippedFrac;
@@ -87,7 +89,7 @@ export function clipMeter(width: number, height: number, range: CodeRange): Clip
     const since = timeSec - (s.timesSec[0] as number);
     if (since >= nextEdgeSec && edges.length < MOST_EDGES) {
       nextEdgeSec = since + EDGE_EVERY_SEC;
-      const sigma = edgeSigmaPx(image);
+      const sigma = edgeSigmaPx(image, kernels.blurred);
       if (sigma !== null) edges.push(sigma * per640);
     }
     const pair = pairs.next();

@@ -3,11 +3,12 @@
 import { randomFrom } from "../statistics/index.ts";
 import { coarseShift, lessLocalMean } from "./coarse.ts";
 import { denseSimilarity } from "./dense.ts";
-import { featureFinder } from "./features.ts";
 import type { Luma, Pyramid } from "./luma.ts";
 import { emptyPyramid, fillPyramid } from "./luma.ts";
-import type { Vectors } from "./lucasKanade.ts";
-import { ALL_LEVELS, emptyVectors, track, USUAL_LEVELS } from "./lucasKanade.ts";
+import type { MotionKernels } from "./kernels.ts";
+import { PLAIN_KERNELS } from "./kernels.ts";
+import type { Levels, Vectors } from "./lucasKanade.ts";
+import { ALL_LEVELS, emptyVectors, USUAL_LEVELS } from "./lucasKanade.ts";
 import type { Similarity } from "./similarity.ts";
 import type { Motion } from "./wobble.ts";
 import { agreedMotion } from "./wobble.ts";
@@ -50,25 +51,25 @@ export interface PairMeter {
 }
 
 /** Measures frames of one size in order, with two frames in memory. The seed feeds the two-point tries. */
-export function pairMeter(width: number, height: number, seed: number): PairMeter {
+export function pairMeter(width: number, height: number, seed: number, kernels: MotionKernels = PLAIN_KERNELS): PairMeter {
   const random = randomFrom(seed);
   const side = (): { levels: Luma[]; flat: Float32Array } => {
-    const levels = emptyPyramid(width, height);
+    const levels = emptyPyramid(width, height, kernels.luma);
     const top = levels[3] as Luma;
-    return { levels, flat: new Float32Array(top.width * top.height) };
+    return { levels, flat: kernels.luma(top.width, top.height).data };
   };
   let [now, before] = [side(), side()];
   let frames = 0;
   const half = now.levels[1] as Luma;
-  const find = featureFinder(half.width, half.height);
+  const find = kernels.finder(half.width, half.height);
   const vectors = emptyVectors(144);
   const weights = new Float64Array(144);
   const measure = (): Pair => {
     const top = now.levels[3] as Luma;
-    const shift = coarseShift(before.flat, now.flat, top.width, top.height);
+    const shift = coarseShift(before.flat, now.flat, top.width, top.height, undefined, kernels.meanDifference);
     const features = find(before.levels[1] as Luma);
-    const follow = (levels: Parameters<typeof track>[5]): void =>
-      track(before.levels, now.levels, features, 8 * shift.dx, 8 * shift.dy, levels, vectors);
+    const follow = (levels: Levels): void =>
+      kernels.track(before.levels, now.levels, features, 8 * shift.dx, 8 * shift.dy, levels, vectors);
     follow(USUAL_LEVELS);
     const found = agreedMotion(vectors, before.levels[0] as Luma, random, weights);
     if ((found?.inliers ?? 0) >= ENOUGH * features.count) return judged(before.levels, now.levels, shift, features.count, found);
@@ -92,7 +93,7 @@ export function pairMeter(width: number, height: number, seed: number): PairMete
   return {
     frame: () => now.levels[0] as Luma,
     next: () => {
-      fillPyramid(now.levels);
+      fillPyramid(now.levels, kernels.halve);
       lessLocalMean(now.levels[3] as Luma, now.flat);
       const pair = frames++ === 0 ? null : measure();
       [now, before] = [before, now];

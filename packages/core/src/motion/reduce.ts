@@ -32,8 +32,18 @@ export function measuredSize(shape: Pick<PlaneShape, "width" | "height" | "turns
 
 export type Plane = Uint8Array | Uint16Array;
 
+export type Reduce = (plane: Plane, to: Luma) => void;
+
+/** How many samples each pixel of the reduced frame is the mean of, across and down; null where they are no whole numbers. */
+export function wholeTimes(shape: PlaneShape): { x: number; y: number } | null {
+  const shown = measuredSize(shape);
+  const [w, h] = shape.turns % 2 === 0 ? [shown.width, shown.height] : [shown.height, shown.width];
+  const times = { x: shape.width / w, y: shape.height / h };
+  return Number.isInteger(times.x) && Number.isInteger(times.y) ? times : null;
+}
+
 /** Averages every pixel of the reduced frame over the area of the plane it covers; parts of samples count in part. */
-export function planeReducer(shape: PlaneShape): (plane: Plane, to: Luma) => void {
+export function planeReducer(shape: PlaneShape): Reduce {
   const shown = measuredSize(shape);
   const [w, h] = shape.turns % 2 === 0 ? [shown.width, shown.height] : [shown.height, shown.width];
   const columns = shares(shape.width, w);
@@ -42,12 +52,11 @@ export function planeReducer(shape: PlaneShape): (plane: Plane, to: Luma) => voi
   const flat = shape.turns === 0 ? null : emptyLuma(w, h);
   const scale = 1 / (((shape.width * shape.height) / (w * h)) * 2 ** (shape.bits - 8));
   // Most sizes are whole multiples of what is measured: no sample counts in part, and the loops are plain.
-  const [timesX, timesY] = [shape.width / w, shape.height / h];
-  const whole = Number.isInteger(timesX) && Number.isInteger(timesY);
+  const whole = wholeTimes(shape);
   return (plane, to) => {
     const out = flat ?? to;
-    if (whole) averageWhole(plane, shape.stride, timesX, timesY, scale, out);
-    for (let y = whole ? h : 0; y < h; y++) {
+    if (whole !== null) averageWhole(plane, shape.stride, whole, scale, out);
+    for (let y = whole === null ? 0 : h; y < h; y++) {
       line.fill(0);
       const [first, last] = [rows.first[y] as number, rows.last[y] as number];
       for (let sy = first; sy <= last; sy++) {
@@ -60,7 +69,13 @@ export function planeReducer(shape: PlaneShape): (plane: Plane, to: Luma) => voi
   };
 }
 
-function averageWhole(plane: Plane, stride: number, timesX: number, timesY: number, scale: number, { width, height, data }: Luma): void {
+function averageWhole(
+  plane: Plane,
+  stride: number,
+  { x: timesX, y: timesY }: { x: number; y: number },
+  scale: number,
+  { width, height, data }: Luma,
+): void {
   for (let y = 0, at = 0; y < height; y++)
     for (let x = 0; x < width; x++, at++) {
       let sum = 0;

@@ -90,9 +90,9 @@ const LEAST_ENERGY = 0.05;
  * each with a third of a px² for the difference itself.
  * Null where noise drowns the edges or the ratio fits no width.
  */
-export function edgeSigmaPx(image: Luma): number | null {
-  const fine = gradients(blurred(image, FINE_SIGMA));
-  const wide = gradients(blurred(image, WIDE_SIGMA));
+export function edgeSigmaPx(image: Luma, blur = blurred): number | null {
+  const fine = gradients(blur(image, FINE_SIGMA));
+  const wide = gradients(blur(image, WIDE_SIGMA));
   const ridge = ridgeOf(wide, image.width);
   const order = ridge.map((i) => wide.energy[i] as number).sort();
   const least = order[Math.floor((1 - EDGE_SHARE) * order.length)] ?? 0;

@@ -11,7 +11,7 @@ export {
   renderingHours,
   storageGb,
 } from "./calculators.ts";
-export type { CopyMatch, Signature } from "./copies.ts";
+export type { Signature } from "./copies.ts";
 export { matchCopy, parentOf, signatureOf } from "./copies.ts";
 export type { Forgotten, Reminder } from "./forgotten.ts";
 export { forgottenIn } from "./forgotten.ts";

@@ -75,30 +75,33 @@ export interface LumaPlane {
   chroma: readonly ChromaPlane[];
 }
 
-/** Reads planes of one clip into a buffer that is used again for each frame. */
-export function planeReader(): (sample: VideoSample) => Promise<LumaPlane> {
-  let buffer = new ArrayBuffer(0);
-  return async (sample) => {
-    const { format } = sample;
-    // An opaque or RGB frame has no brightness plane of its own: the browser converts it.
-    if (format === null || !/^(I4|NV12)/.test(format)) throw new ClipFault("not-decoded");
-    const size = sample.allocationSize();
-    if (buffer.byteLength < size) buffer = new ArrayBuffer(size);
-    const [luma, ...colours] = await sample.copyTo(buffer);
-    if (luma === undefined) throw new ClipFault("not-decoded");
-    const bits = Number(/P(1\d)/.exec(format)?.[1] ?? 8);
-    const { width, height } = sample.visibleRect;
-    const bytes = bits > 8 ? 2 : 1;
-    const length = (luma.stride / bytes) * height;
-    const plane = bits > 8 ? new Uint16Array(buffer, luma.offset, length) : new Uint8Array(buffer, luma.offset, length);
-    const shape: PlaneShape = { width, height, stride: luma.stride / bytes, bits, turns: ((sample.rotation / 90) % 4) as Turns };
-    return { plane, shape, fullRange: sample.colorSpace.fullRange === true, chroma: chromaOf(buffer, format, colours, shape) };
-  };
+/** Shape of a frame but for its rows in memory, which only its samples tell. */
+export function shapeOf(sample: VideoSample): Omit<PlaneShape, "stride"> {
+  const { format } = sample;
+  // An opaque or RGB frame has no brightness plane of its own: the browser converts it.
+  if (format === null || !/^(I4|NV12)/.test(format)) throw new ClipFault("not-decoded");
+  const { width, height } = sample.visibleRect;
+  return { width, height, bits: Number(/P(1\d)/.exec(format)?.[1] ?? 8), turns: ((sample.rotation / 90) % 4) as Turns };
+}
+
+/** Reads the planes of a frame into `room`, or into memory of their own when they do not fit. */
+export async function readPlanes(sample: VideoSample, room: Uint8Array<ArrayBuffer>): Promise<LumaPlane> {
+  const shaped = shapeOf(sample);
+  const size = sample.allocationSize();
+  const into = room.byteLength < size ? new Uint8Array(size) : room;
+  const [luma, ...colours] = await sample.copyTo(into);
+  if (luma === undefined) throw new ClipFault("not-decoded");
+  const bytes = shaped.bits > 8 ? 2 : 1;
+  const at = into.byteOffset + luma.offset;
+  const length = (luma.stride / bytes) * shaped.height;
+  const plane = shaped.bits > 8 ? new Uint16Array(into.buffer, at, length) : new Uint8Array(into.buffer, at, length);
+  const shape: PlaneShape = { ...shaped, stride: luma.stride / bytes };
+  return { plane, shape, fullRange: sample.colorSpace.fullRange === true, chroma: chromaOf(into, sample.format ?? "", colours, shape) };
 }
 
 /** Views of the colour planes: half as wide and high in 4:2:0, half as wide in 4:2:2; U and V side by side in NV12. */
 function chromaOf(
-  buffer: ArrayBuffer,
+  { buffer, byteOffset }: Uint8Array<ArrayBuffer>,
   format: string,
   planes: readonly { offset: number; stride: number }[],
   { width, height, bits }: PlaneShape,
@@ -106,7 +109,8 @@ function chromaOf(
   const bytes = bits > 8 ? 2 : 1;
   const [acrossBy, downBy] = format.startsWith("I444") ? [1, 1] : format.startsWith("I422") ? [2, 1] : [2, 2];
   const [w, h] = [Math.ceil(width / acrossBy), Math.ceil(height / downBy)];
-  const view = (offset: number, stride: number, step: 1 | 2): ChromaPlane => {
+  const view = (from: number, stride: number, step: 1 | 2): ChromaPlane => {
+    const offset = byteOffset + from;
     const length = (stride / bytes) * (h - 1) + step * (w - 1) + 1;
     const samples = bits > 8 ? new Uint16Array(buffer, offset, length) : new Uint8Array(buffer, offset, length);
     return { samples, width: w, height: h, stride: stride / bytes, step };

@@ -1,10 +1,12 @@
-import type { ClipRecord, KeyFrame, PlaneShape } from "@keep-rolling/core/motion";
-import { clipMeter, combWatch, FULL, measuredSize, NARROW, packRecord, planeReducer } from "@keep-rolling/core/motion";
+import type { ClipRecord, KeyFrame, PlaneShape, SimdKernels } from "@keep-rolling/core/motion";
+import { clipMeter, combWatch, FULL, measuredSize, NARROW, packRecord } from "@keep-rolling/core/motion";
 import type { Microphone } from "@keep-rolling/core/sound";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
-import type { ClipTrouble, LumaPlane, OpenedClip } from "../../shared/video/decode.ts";
-import { ClipFault, framesOf, microphoneOf, openClip, planeReader } from "../../shared/video/decode.ts";
+import type { VideoSample } from "mediabunny";
+import type { ClipTrouble, OpenedClip } from "../../shared/video/decode.ts";
+import { ClipFault, framesOf, microphoneOf, openClip, readPlanes, shapeOf } from "../../shared/video/decode.ts";
+import { kernelsFor } from "../../shared/video/kernels.ts";
 import type { ProxyWriter } from "../../shared/video/proxy.ts";
 import { proxyWriter } from "../../shared/video/proxy.ts";
 import { greyPicture } from "../../shared/video/stills.ts";
@@ -48,21 +50,24 @@ export async function run(file: File, { onProgress }: JobContext): Promise<ClipM
 
 interface Begun {
   meter: ReturnType<typeof clipMeter>;
-  reduce: ReturnType<typeof planeReducer>;
-  shape: PlaneShape;
+  kernels: SimdKernels;
+  /** Of the first frame's shape, once its rows in memory are known. */
+  reduce: ReturnType<SimdKernels["reducer"]> | null;
+  shape: Omit<PlaneShape, "stride">;
   proxy: ProxyWriter;
+  room: Uint8Array<ArrayBuffer>;
 }
 
 async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]): Promise<ClipMeasured> {
-  const read = planeReader();
   let begun: Begun | null = null;
   let [frames, firstSec, lastSec] = [0, 0, 0];
   const notes = new Set<string>();
   const combs = combWatch();
   for await (const sample of framesOf(clip)) {
     try {
-      const plane = await read(sample);
-      begun ??= await begin(plane);
+      begun ??= await begin(sample);
+      const plane = await readPlanes(sample, begun.room);
+      begun.reduce ??= begun.kernels.reducer(plane.shape);
       if (plane.shape.width !== begun.shape.width || plane.shape.height !== begun.shape.height) {
         notes.add("size-changed");
         break;
@@ -89,13 +94,15 @@ async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]):
   return await answer(clip, record, keyFrames, proxy, [...notes]);
 }
 
-async function begin({ shape, fullRange }: LumaPlane): Promise<Begun> {
-  const size = sizeOf(shape);
-  const meter = clipMeter(size.width, size.height, fullRange ? FULL : NARROW);
-  return { meter, reduce: planeReducer(shape), shape, proxy: await proxyWriter(size.width, size.height) };
+async function begin(sample: VideoSample): Promise<Begun> {
+  const shape = shapeOf(sample);
+  const { width, height } = sizeOf(shape);
+  const kernels = await kernelsFor(width, height, sample.allocationSize());
+  const meter = clipMeter(width, height, sample.colorSpace.fullRange === true ? FULL : NARROW, kernels);
+  return { meter, kernels, reduce: null, shape, proxy: await proxyWriter(width, height, kernels), room: kernels.samples };
 }
 
-function sizeOf(shape: PlaneShape): { width: number; height: number } {
+function sizeOf(shape: Begun["shape"]): { width: number; height: number } {
   try {
     return measuredSize(shape);
   } catch {

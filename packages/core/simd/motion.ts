@@ -1,0 +1,541 @@
+// The costly loops of the motion measurement in WebAssembly with 128-bit vectors: AssemblyScript, compiled by tools/kernels.mjs. The plain code in
+// src/motion says what each means, and is what this is checked against. All pointers are bytes into the memory that is handed in; pictures
+// are 32-bit floats with at least 64 bytes to spare behind them, for reads of whole vectors.
+
+const SIDE: i32 = 19;
+const AREA: f64 = 361;
+const HALF: f64 = 9;
+/** Floats in a row of the window's arrays: the twentieth is empty. */
+const ROW: i32 = 20;
+const WIDE: i32 = 21;
+const WIDE_ROW: i32 = 24;
+const STOP_PX: f64 = 0.005;
+const LEAST_CORRELATION: f64 = 0.6;
+
+const template = memory.data(19 * 20 * 4, 16);
+const gradX = memory.data(19 * 20 * 4, 16);
+const gradY = memory.data(19 * 20 * 4, 16);
+const wide = memory.data(21 * 24 * 4 + 64, 16);
+
+let base: f32 = 0;
+let nXX: f64 = 0;
+let nXY: f64 = 0;
+let nYY: f64 = 0;
+let det: f64 = 0;
+let nTX: f64 = 0;
+let nTY: f64 = 0;
+let mean: f64 = 0;
+let energy: f64 = 0;
+let movedX: f64 = 0;
+let movedY: f64 = 0;
+let s0: f64 = 0;
+let s1: f64 = 0;
+let s2: f64 = 0;
+let s3: f64 = 0;
+let s4: f64 = 0;
+let s5: f64 = 0;
+let s6: f64 = 0;
+let s7: f64 = 0;
+
+/** Where the memory is free. */
+export function heapBase(): usize {
+  return __heap_base;
+}
+
+function sum(v: v128): f64 {
+  return <f64>f32x4.extract_lane(v, 0) + <f64>f32x4.extract_lane(v, 1) + (<f64>f32x4.extract_lane(v, 2) + <f64>f32x4.extract_lane(v, 3));
+}
+
+/** The last vector of a row holds three pixels of the window. */
+function maskOf(k: i32): v128 {
+  return k == 4 ? f32x4(1, 1, 1, 0) : f32x4.splat(1);
+}
+
+function readTemplate(image: usize, w: i32, h: i32, px: f64, py: f64): bool {
+  const x0 = <i32>(px - 0.5 - HALF - 1);
+  const y0 = <i32>(py - 0.5 - HALF - 1);
+  if (x0 < 0 || y0 < 0 || x0 + WIDE >= w || y0 + WIDE >= h) return false;
+  // Grey levels less that of the window's middle: small numbers keep their digits.
+  base = load<f32>(image + ((((y0 + WIDE / 2) * w + x0 + WIDE / 2) as usize) << 2));
+  const less = f32x4.splat(base);
+  const quarter = f32x4.splat(0.25);
+  for (let r = 0; r < WIDE; r++) {
+    const top = image + ((((y0 + r) * w + x0) as usize) << 2);
+    const low = top + ((w as usize) << 2);
+    const to = wide + (((r * WIDE_ROW) as usize) << 2);
+    for (let c: usize = 0; c < 96; c += 16) {
+      const four = f32x4.add(f32x4.add(v128.load(top + c), v128.load(top + c + 4)), f32x4.add(v128.load(low + c), v128.load(low + c + 4)));
+      v128.store(to + c, f32x4.sub(f32x4.mul(four, quarter), less));
+    }
+  }
+  let t1 = f32x4.splat(0);
+  let x1 = t1;
+  let y1 = t1;
+  let tt = t1;
+  let xx = t1;
+  let xy = t1;
+  let yy = t1;
+  let xt = t1;
+  let yt = t1;
+  const half = f32x4.splat(0.5);
+  for (let r = 0; r < SIDE; r++) {
+    const from = wide + ((((r + 1) * WIDE_ROW + 1) as usize) << 2);
+    const at = ((r * ROW) as usize) << 2;
+    for (let k = 0; k < 5; k++) {
+      const c = (k as usize) << 4;
+      const mask = maskOf(k);
+      const t = f32x4.mul(v128.load(from + c), mask);
+      const scaled = f32x4.mul(half, mask);
+      const gx = f32x4.mul(scaled, f32x4.sub(v128.load(from + c + 4), v128.load(from + c - 4)));
+      const gy = f32x4.mul(scaled, f32x4.sub(v128.load(from + c + 96), v128.load(from + c - 96)));
+      v128.store(template + at + c, t);
+      v128.store(gradX + at + c, gx);
+      v128.store(gradY + at + c, gy);
+      t1 = f32x4.add(t1, t);
+      x1 = f32x4.add(x1, gx);
+      y1 = f32x4.add(y1, gy);
+      tt = f32x4.add(tt, f32x4.mul(t, t));
+      xx = f32x4.add(xx, f32x4.mul(gx, gx));
+      xy = f32x4.add(xy, f32x4.mul(gx, gy));
+      yy = f32x4.add(yy, f32x4.mul(gy, gy));
+      xt = f32x4.add(xt, f32x4.mul(gx, t));
+      yt = f32x4.add(yt, f32x4.mul(gy, t));
+    }
+  }
+  const mx = sum(x1) / AREA;
+  const my = sum(y1) / AREA;
+  const sx = f32x4.splat(<f32>mx);
+  const sy = f32x4.splat(<f32>my);
+  for (let r = 0; r < SIDE; r++) {
+    const at = ((r * ROW) as usize) << 2;
+    for (let k = 0; k < 5; k++) {
+      const c = at + ((k as usize) << 4);
+      const mask = maskOf(k);
+      v128.store(gradX + c, f32x4.sub(v128.load(gradX + c), f32x4.mul(sx, mask)));
+      v128.store(gradY + c, f32x4.sub(v128.load(gradY + c), f32x4.mul(sy, mask)));
+    }
+  }
+  const t = sum(t1);
+  mean = t / AREA;
+  energy = sum(tt) - t * mean;
+  nXX = sum(xx) - sum(x1) * mx;
+  nXY = sum(xy) - sum(x1) * my;
+  nYY = sum(yy) - sum(y1) * my;
+  nTX = sum(xt) - t * mx;
+  nTY = sum(yt) - t * my;
+  det = nXX * nYY - nXY * nXY;
+  return det > 1e-6 * AREA * AREA;
+}
+
+function readSums(image: usize, w: i32, x0: i32, y0: i32): void {
+  const less = f32x4.splat(base);
+  let x00 = f32x4.splat(0);
+  let x10 = x00;
+  let x01 = x00;
+  let x11 = x00;
+  let y00 = x00;
+  let y10 = x00;
+  let y01 = x00;
+  let y11 = x00;
+  for (let r = 0; r < SIDE; r++) {
+    const top = image + ((((y0 + r) * w + x0) as usize) << 2);
+    const low = top + ((w as usize) << 2);
+    const at = ((r * ROW) as usize) << 2;
+    for (let c: usize = 0; c < 80; c += 16) {
+      const gx = v128.load(gradX + at + c);
+      const gy = v128.load(gradY + at + c);
+      const a = f32x4.sub(v128.load(top + c), less);
+      const b = f32x4.sub(v128.load(top + c + 4), less);
+      const d = f32x4.sub(v128.load(low + c), less);
+      const e = f32x4.sub(v128.load(low + c + 4), less);
+      x00 = f32x4.add(x00, f32x4.mul(gx, a));
+      x10 = f32x4.add(x10, f32x4.mul(gx, b));
+      x01 = f32x4.add(x01, f32x4.mul(gx, d));
+      x11 = f32x4.add(x11, f32x4.mul(gx, e));
+      y00 = f32x4.add(y00, f32x4.mul(gy, a));
+      y10 = f32x4.add(y10, f32x4.mul(gy, b));
+      y01 = f32x4.add(y01, f32x4.mul(gy, d));
+      y11 = f32x4.add(y11, f32x4.mul(gy, e));
+    }
+  }
+  s0 = sum(x00);
+  s1 = sum(x10);
+  s2 = sum(x01);
+  s3 = sum(x11);
+  s4 = sum(y00);
+  s5 = sum(y10);
+  s6 = sum(y01);
+  s7 = sum(y11);
+}
+
+function converge(image: usize, w: i32, h: i32, px: f64, py: f64, mostSteps: i32): bool {
+  let atX: i32 = -1;
+  let atY: i32 = -1;
+  let cells = 0;
+  for (let step = 0; step < 4 * mostSteps; step++) {
+    const wx = px + movedX - HALF;
+    const wy = py + movedY - HALF;
+    const x0 = <i32>Math.floor(wx);
+    const y0 = <i32>Math.floor(wy);
+    if (x0 < 0 || y0 < 0 || x0 + SIDE >= w || y0 + SIDE >= h) return false;
+    if (x0 != atX || y0 != atY) {
+      if (++cells > mostSteps) return true;
+      readSums(image, w, x0, y0);
+      atX = x0;
+      atY = y0;
+    }
+    const fx = wx - <f64>x0;
+    const fy = wy - <f64>y0;
+    const a = (1 - fx) * (1 - fy);
+    const b = fx * (1 - fy);
+    const c = (1 - fx) * fy;
+    const d = fx * fy;
+    const ex = a * s0 + b * s1 + c * s2 + d * s3 - nTX;
+    const ey = a * s4 + b * s5 + c * s6 + d * s7 - nTY;
+    const sx = (nYY * ex - nXY * ey) / det;
+    const sy = (nXX * ey - nXY * ex) / det;
+    movedX -= sx;
+    movedY -= sy;
+    if (sx * sx + sy * sy < STOP_PX * STOP_PX) return true;
+  }
+  return true;
+}
+
+function correlation(image: usize, w: i32, h: i32, px: f64, py: f64): f64 {
+  const wx = px + movedX - HALF;
+  const wy = py + movedY - HALF;
+  const x0 = <i32>Math.floor(wx);
+  const y0 = <i32>Math.floor(wy);
+  if (x0 < 0 || y0 < 0 || x0 + SIDE >= w || y0 + SIDE >= h) return 0;
+  const fx = <f32>(wx - <f64>x0);
+  const fy = <f32>(wy - <f64>y0);
+  const a = f32x4.splat((1 - fx) * (1 - fy));
+  const b = f32x4.splat(fx * (1 - fy));
+  const c = f32x4.splat((1 - fx) * fy);
+  const d = f32x4.splat(fx * fy);
+  const less = f32x4.splat(base);
+  const middle = f32x4.splat(<f32>mean);
+  let all = f32x4.splat(0);
+  let squares = all;
+  let product = all;
+  for (let r = 0; r < SIDE; r++) {
+    const top = image + ((((y0 + r) * w + x0) as usize) << 2);
+    const low = top + ((w as usize) << 2);
+    const at = template + (((r * ROW) as usize) << 2);
+    for (let k = 0; k < 5; k++) {
+      const i = (k as usize) << 4;
+      const mask = maskOf(k);
+      const upper = f32x4.add(f32x4.mul(a, v128.load(top + i)), f32x4.mul(b, v128.load(top + i + 4)));
+      const lower = f32x4.add(f32x4.mul(c, v128.load(low + i)), f32x4.mul(d, v128.load(low + i + 4)));
+      const v = f32x4.mul(f32x4.sub(f32x4.add(upper, lower), less), mask);
+      all = f32x4.add(all, v);
+      squares = f32x4.add(squares, f32x4.mul(v, v));
+      product = f32x4.add(product, f32x4.mul(v, f32x4.sub(v128.load(at + i), middle)));
+    }
+  }
+  const total = sum(all);
+  const both = (sum(squares) - (total * total) / AREA) * energy;
+  return both > 0 ? sum(product) / Math.sqrt(both) : 0;
+}
+
+/**
+ * `levels`: four 32-bit numbers a level from 0: picture before, picture after, width, height. `points`: x and y of each in pixels of level 1, as
+ * 64-bit floats; `out`: dx and dy of each, NaN for those left out. `coarsest`: 1 or 2.
+ */
+export function track(levels: usize, points: usize, count: i32, dx: f64, dy: f64, coarsest: i32, out: usize): void {
+  for (let i = 0; i < count; i++) {
+    const point = points + ((i as usize) << 4);
+    const x = 2 * load<f64>(point) + 0.5;
+    const y = 2 * load<f64>(point + 8) + 0.5;
+    const kept = follow(levels, x, y, dx, dy, coarsest);
+    store<f64>(out + ((i as usize) << 4), kept ? movedX : NaN);
+    store<f64>(out + ((i as usize) << 4) + 8, kept ? movedY : NaN);
+  }
+}
+
+function follow(levels: usize, x: f64, y: f64, dx: f64, dy: f64, coarsest: i32): bool {
+  movedX = dx;
+  movedY = dy;
+  for (let level = coarsest; level >= 0; level--) {
+    const entry = levels + ((level as usize) << 4);
+    const from = load<u32>(entry) as usize;
+    const to = load<u32>(entry + 4) as usize;
+    const w = load<i32>(entry + 8);
+    const h = load<i32>(entry + 12);
+    const scale = <f64>(1 << level);
+    const px = Math.floor((x + 0.5) / scale - 0.5) + 0.5;
+    const py = Math.floor((y + 0.5) / scale - 0.5) + 0.5;
+    if (!readTemplate(from, w, h, px, py)) {
+      if (level == 0) return false;
+      continue;
+    }
+    movedX /= scale;
+    movedY /= scale;
+    const inside = converge(to, w, h, px, py, level == 0 ? 8 : level == 1 ? 6 : 5);
+    movedX *= scale;
+    movedY *= scale;
+    if (level > 0) continue;
+    if (!inside || correlation(to, w, h, px, py) < LEAST_CORRELATION) return false;
+  }
+  return true;
+}
+
+/** Means of blocks of timesX × timesY samples of 8 bits. */
+export function reduce(
+  plane: usize,
+  stride: i32,
+  timesX: i32,
+  timesY: i32,
+  scale: f32,
+  to: usize,
+  width: i32,
+  height: i32,
+  line: usize,
+): void {
+  const across = width * timesX;
+  for (let y = 0; y < height; y++) {
+    // Columns first, sixteen at a time, in 16 bits.
+    const rows = plane + ((y * timesY * stride) as usize);
+    for (let x = 0; x < across; x += 16) {
+      let low = i16x8.splat(0);
+      let high = low;
+      for (let r = 0; r < timesY; r++) {
+        const v = v128.load(rows + ((r * stride + x) as usize));
+        low = i16x8.add(low, i16x8.extend_low_i8x16_u(v));
+        high = i16x8.add(high, i16x8.extend_high_i8x16_u(v));
+      }
+      v128.store(line + ((x as usize) << 1), low);
+      v128.store(line + ((x as usize) << 1) + 16, high);
+    }
+    const out = to + (((y * width) as usize) << 2);
+    for (let x = 0; x < width; x++) {
+      let all: u32 = 0;
+      const from = line + (((x * timesX) as usize) << 1);
+      for (let k = 0; k < timesX; k++) all += load<u16>(from + ((k as usize) << 1));
+      store<f32>(out + ((x as usize) << 2), <f32>(<f64>all * <f64>scale));
+    }
+  }
+}
+
+/** Each pixel of `to` the mean of four. */
+export function halve(from: usize, fromWidth: i32, to: usize, width: i32, height: i32): void {
+  const quarter = f32x4.splat(0.25);
+  for (let y = 0; y < height; y++) {
+    const top = from + (((2 * y * fromWidth) as usize) << 2);
+    const low = top + ((fromWidth as usize) << 2);
+    const out = to + (((y * width) as usize) << 2);
+    for (let x = 0; x < width; x += 4) {
+      const i = (x as usize) << 3;
+      const a = f32x4.add(v128.load(top + i), v128.load(low + i));
+      const b = f32x4.add(v128.load(top + i + 16), v128.load(low + i + 16));
+      const even = v128.shuffle<f32>(a, b, 0, 2, 4, 6);
+      const odd = v128.shuffle<f32>(a, b, 1, 3, 5, 7);
+      const mean4 = f32x4.mul(f32x4.add(even, odd), quarter);
+      if (x + 4 <= width) v128.store(out + ((x as usize) << 2), mean4);
+      else {
+        store<f32>(out + ((x as usize) << 2), f32x4.extract_lane(mean4, 0));
+        if (x + 1 < width) store<f32>(out + ((x as usize) << 2) + 4, f32x4.extract_lane(mean4, 1));
+        if (x + 2 < width) store<f32>(out + ((x as usize) << 2) + 8, f32x4.extract_lane(mean4, 2));
+      }
+    }
+  }
+}
+
+/** Gradient energy over variance. */
+export function sharpness(image: usize, w: i32, h: i32): f64 {
+  let all: f64 = 0;
+  let squares: f64 = 0;
+  let gradients: f64 = 0;
+  const down = (w as usize) << 2;
+  for (let y = 1; y < h - 1; y++) {
+    const row = image + (((y * w) as usize) << 2);
+    let s = f32x4.splat(0);
+    let q = s;
+    let g = s;
+    let x = 1;
+    for (; x + 4 <= w - 1; x += 4) {
+      const i = row + ((x as usize) << 2);
+      const v = f32x4.sub(v128.load(i), f32x4.splat(128));
+      const gx = f32x4.sub(v128.load(i + 4), v128.load(i - 4));
+      const gy = f32x4.sub(v128.load(i + down), v128.load(i - down));
+      s = f32x4.add(s, v);
+      q = f32x4.add(q, f32x4.mul(v, v));
+      g = f32x4.add(g, f32x4.add(f32x4.mul(gx, gx), f32x4.mul(gy, gy)));
+    }
+    all += sum(s);
+    squares += sum(q);
+    gradients += sum(g);
+    for (; x < w - 1; x++) {
+      const i = row + ((x as usize) << 2);
+      const v = <f64>load<f32>(i) - 128;
+      const gx = <f64>load<f32>(i + 4) - <f64>load<f32>(i - 4);
+      const gy = <f64>load<f32>(i + down) - <f64>load<f32>(i - down);
+      all += v;
+      squares += v * v;
+      gradients += gx * gx + gy * gy;
+    }
+  }
+  const n = <f64>((w - 2) * (h - 2));
+  const variance = n > 0 ? squares / n - (all / n) * (all / n) : 0;
+  return variance > 0.25 ? gradients / 4 / n / variance : 0;
+}
+
+/** `kernel`: 2 reach + 1 floats whose sum is 1; `line`: room for w + 2 reach floats and a vector; `rows`: a picture of the same size. */
+export function blur(image: usize, w: i32, h: i32, kernel: usize, reach: i32, line: usize, rows: usize, to: usize): void {
+  const taps = 2 * reach + 1;
+  const rowBytes = (w as usize) << 2;
+  const edge = (reach as usize) << 2;
+  for (let y = 0; y < h; y++) {
+    const from = image + (y as usize) * rowBytes;
+    const first = load<f32>(from);
+    const last = load<f32>(from + rowBytes - 4);
+    memory.copy(line + edge, from, rowBytes);
+    for (let k: usize = 0; k < edge; k += 4) {
+      store<f32>(line + k, first);
+      store<f32>(line + edge + rowBytes + k, last);
+    }
+    const out = rows + (y as usize) * rowBytes;
+    for (let x = 0; x < w; x += 4) {
+      let v = f32x4.splat(0);
+      for (let k = 0; k < taps; k++)
+        v = f32x4.add(v, f32x4.mul(v128.load_splat<f32>(kernel + ((k as usize) << 2)), v128.load(line + (((x + k) as usize) << 2))));
+      v128.store(out + ((x as usize) << 2), v);
+    }
+  }
+  for (let y = 0; y < h; y++) {
+    const out = to + (y as usize) * rowBytes;
+    for (let x = 0; x < w; x += 4) {
+      let v = f32x4.splat(0);
+      for (let k = 0; k < taps; k++) {
+        const at = min(h - 1, max(0, y + k - reach));
+        const row = rows + (at as usize) * rowBytes;
+        v = f32x4.add(v, f32x4.mul(v128.load_splat<f32>(kernel + ((k as usize) << 2)), v128.load(row + ((x as usize) << 2))));
+      }
+      v128.store(out + ((x as usize) << 2), v);
+    }
+  }
+}
+
+/** Mean absolute difference of two small pictures where `b` is shifted by (dx, dy); infinite once it must exceed `limit`. */
+export function meanDifference(a: usize, b: usize, w: i32, h: i32, dx: i32, dy: i32, limit: f64): f64 {
+  const x0 = max(0, -dx);
+  const x1 = min(w, w - dx);
+  const y0 = max(0, -dy);
+  const y1 = min(h, h - dy);
+  const count = (x1 - x0) * (y1 - y0);
+  if (count <= 0) return Infinity;
+  const most = limit * <f64>count;
+  let all: f64 = 0;
+  for (let y = y0; y < y1; y++) {
+    const i = a + (((y * w) as usize) << 2);
+    const j = b + ((((y + dy) * w + dx) as usize) << 2);
+    let v = f32x4.splat(0);
+    let x = x0;
+    for (; x + 4 <= x1; x += 4) {
+      const at = (x as usize) << 2;
+      v = f32x4.add(v, f32x4.abs(f32x4.sub(v128.load(i + at), v128.load(j + at))));
+    }
+    all += sum(v);
+    for (; x < x1; x++) {
+      const at = (x as usize) << 2;
+      all += Math.abs(<f64>load<f32>(i + at) - <f64>load<f32>(j + at));
+    }
+    if (all > most) return Infinity;
+  }
+  return all / <f64>count;
+}
+
+const BLOCK: i32 = 10;
+
+/**
+ * The best point of each cell, see src/motion/features.ts. `sums`: three tables of w × h 64-bit floats; `out`: x and y of each as 64-bit floats;
+ * `cells`: its cell, 32 bits. Answers how many there are.
+ */
+export function features(image: usize, w: i32, h: i32, sums: usize, columns: i32, rows: i32, least: f64, out: usize, cells: usize): i32 {
+  const table = ((w * h) as usize) << 3;
+  const xx = sums;
+  const xy = sums + table;
+  const yy = xy + table;
+  fillTables(image, w, h, xx, xy, yy);
+  let count = 0;
+  for (let r = 0; r < rows; r++)
+    for (let c = 0; c < columns; c++) {
+      const x0 = max(BLOCK, (c * w) / columns);
+      const x1 = ((c + 1) * w) / columns;
+      const y0 = max(BLOCK, (r * h) / rows);
+      const y1 = ((r + 1) * h) / rows;
+      let best = least;
+      let bx = -1;
+      let by = -1;
+      for (let y = y0; y < y1; y++)
+        for (let x = x0; x < x1; x++) {
+          const i = ((y * w + x) as usize) << 3;
+          const up = i - (((BLOCK * w) as usize) << 3);
+          const back: usize = 80;
+          const sxx = load<f64>(xx + i) - load<f64>(xx + up) - load<f64>(xx + i - back) + load<f64>(xx + up - back);
+          const syy = load<f64>(yy + i) - load<f64>(yy + up) - load<f64>(yy + i - back) + load<f64>(yy + up - back);
+          if (sxx < best * 100 || syy < best * 100) continue;
+          const sxy = load<f64>(xy + i) - load<f64>(xy + up) - load<f64>(xy + i - back) + load<f64>(xy + up - back);
+          const half = (sxx + syy) / 2;
+          const apart = (sxx - syy) / 2;
+          const smaller = (half - Math.sqrt(apart * apart + sxy * sxy)) / <f64>(BLOCK * BLOCK);
+          if (smaller > best) {
+            best = smaller;
+            bx = x;
+            by = y;
+          }
+        }
+      if (bx < 0) continue;
+      store<f64>(out + ((count as usize) << 4), <f64>bx - 4.5);
+      store<f64>(out + ((count as usize) << 4) + 8, <f64>by - 4.5);
+      store<i32>(cells + ((count as usize) << 2), r * columns + c);
+      count++;
+    }
+  return count;
+}
+
+function fillTables(image: usize, w: i32, h: i32, xx: usize, xy: usize, yy: usize): void {
+  const row = (w as usize) << 3;
+  memory.fill(xx, 0, row);
+  memory.fill(xy, 0, row);
+  memory.fill(yy, 0, row);
+  for (let y = 1; y < h; y++) {
+    const at = (y as usize) * row;
+    const edgeRow = y == h - 1;
+    let sxx: f64 = 0;
+    let sxy: f64 = 0;
+    let syy: f64 = 0;
+    store<f64>(xx + at, load<f64>(xx + at - row));
+    store<f64>(xy + at, load<f64>(xy + at - row));
+    store<f64>(yy + at, load<f64>(yy + at - row));
+    const pixels = image + (((y * w) as usize) << 2);
+    const down = (w as usize) << 2;
+    for (let x = 1; x < w; x++) {
+      const i = at + ((x as usize) << 3);
+      if (!edgeRow && x < w - 1) {
+        const p = pixels + ((x as usize) << 2);
+        const gx = (<f64>load<f32>(p + 4) - <f64>load<f32>(p - 4)) / 2;
+        const gy = (<f64>load<f32>(p + down) - <f64>load<f32>(p - down)) / 2;
+        sxx += gx * gx;
+        sxy += gx * gy;
+        syy += gy * gy;
+      }
+      store<f64>(xx + i, load<f64>(xx + i - row) + sxx);
+      store<f64>(xy + i, load<f64>(xy + i - row) + sxy);
+      store<f64>(yy + i, load<f64>(yy + i - row) + syy);
+    }
+  }
+}
+
+/** Grey levels as bytes, rounded, sixteen at a time: `to` has room for 16 more. */
+export function bytes(image: usize, count: i32, to: usize): void {
+  const half = f32x4.splat(0.5);
+  for (let i = 0; i < count; i += 16) {
+    const at = image + ((i as usize) << 2);
+    const a = i32x4.trunc_sat_f32x4_s(f32x4.add(v128.load(at), half));
+    const b = i32x4.trunc_sat_f32x4_s(f32x4.add(v128.load(at + 16), half));
+    const c = i32x4.trunc_sat_f32x4_s(f32x4.add(v128.load(at + 32), half));
+    const d = i32x4.trunc_sat_f32x4_s(f32x4.add(v128.load(at + 48), half));
+    v128.store(to + (i as usize), i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(a, b), i16x8.narrow_i32x4_s(c, d)));
+  }
+}

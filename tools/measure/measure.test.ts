@@ -36,7 +36,7 @@ const at = (t: Truth, key: string): number => t.metrics[key] ?? Number.NaN;
 
 // Clips with exact truth, made outside this project (see the cases' own convention in each JSON).
 describe("the shipped clips", () => {
-  it.each(NAMES)("%s: jitter within 0.5 %%, roll within 2 %%, wobble near the truth", async (name) => {
+  it.each(NAMES)("%s: jitter within a two-hundredth, roll within a fiftieth, bending near the truth", async (name) => {
     const t = truthOf(name);
     const m = measuresOf((await measured(path.join(CLIPS, `${name}.mp4`))).record);
     expect(off(m.jitterRmsFrac, at(t, "jitter_rms_pct_width") / 100)).toBeLessThan(0.005);

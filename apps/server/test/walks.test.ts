@@ -1,9 +1,10 @@
 // Measurements of walking tests: packed paths by their content, rows a clip, decoding by the server, and all of it through an archive.
 
+import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
-import { mkdir, writeFile } from "node:fs/promises";
+import { mkdir, readdir, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { PACK_TYPE } from "@keep-rolling/contract/walks";
+import { PACK_TYPE, PROXY_TYPE } from "@keep-rolling/contract/walks";
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
 import { clipMeter, measuresOf, METHOD, METHOD_VERSION, NARROW, packRecord, unpackRecord } from "@keep-rolling/core/motion";
 import { walkOf } from "@keep-rolling/core/walks";
@@ -18,6 +19,8 @@ import type { TestBench } from "./bench.ts";
 import { testBench } from "./bench.ts";
 
 const CLIP = path.join(import.meta.dirname, "../../../tools/fixtures/clips/p1_handheld.mp4");
+/** The beginning of any WebM file: its EBML header, with the document type. */
+const WEBM_HEAD = Buffer.from("1a45dfa39f4286810142f7810142f2810442f381084282847765626d42878102", "hex");
 let bench: TestBench;
 let other: TestBench;
 beforeAll(async () => {
@@ -103,6 +106,32 @@ describe("what is measured of a clip", () => {
     expect((await post(bench, "/api/walks/proxies", html, "video/webm")).status).toBe(415);
     expect((await bench.call("PUT", `/api/walks/${uuidv7()}/clips`, { sha256: "x" })).status).toBe(422);
     expect((await bench.call("GET", `/api/walks/packs/${"e".repeat(64)}`)).status).toBe(404);
+  });
+  it("meets a full disk with a sentence, leaves nothing half stored, and is taken once there is room", async () => {
+    // A size no file of this process may pass: an error to the write, as a full disk is.
+    const limitFiles = (bytes: number | "unlimited"): void =>
+      void execFileSync("prlimit", ["--pid", String(process.pid), `--fsize=${bytes}:unlimited`]);
+    const copy = Buffer.concat([WEBM_HEAD, Buffer.alloc(2000)]);
+    const sent = [
+      ["/api/walks/packs", packed(), PACK_TYPE],
+      ["/api/walks/proxies", copy, PROXY_TYPE],
+    ] as const;
+    const blobs = async (): Promise<number> => (await other.db<{ sha256: string }>("blob").select("sha256")).length;
+    const filesIn = async (): Promise<string[]> => readdir(other.deps.media.root, { recursive: true });
+    const before = [await blobs(), (await filesIn()).filter((f) => f.length > 60).length];
+    limitFiles(500);
+    try {
+      for (const [where, body, type] of sent) {
+        const refused = await post(other, where, body, type);
+        expect(refused.status).toBe(503);
+        expect(await refused.json()).toMatchObject({ code: "storage-full", detail: expect.stringContaining("disk") as string });
+      }
+    } finally {
+      limitFiles("unlimited");
+    }
+    expect([await blobs(), (await filesIn()).filter((f) => f.length > 60).length]).toEqual(before);
+    for (const [where, body, type] of sent) expect((await post(other, where, body, type)).status).toBe(200);
+    expect(await blobs()).toBe((before[0] ?? 0) + 2);
   });
   it("comes from the server's decoder for a browser that has none, and from no other file", async () => {
     const file = readFileSync(CLIP);

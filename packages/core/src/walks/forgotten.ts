@@ -15,6 +15,7 @@ export const FORGOTTEN = [
   "shutter-not-said",
   "unequal-crop",
   "bar-result",
+  "two-bodies",
   "focal-not-said",
   "walker-not-said",
   "walking-with-tripod",
@@ -30,7 +31,8 @@ export interface Reminder {
   about: readonly string[];
 }
 
-export function forgottenIn(plan: WalkPlan): Reminder[] {
+/** `bodies`: how many are carried together. */
+export function forgottenIn(plan: WalkPlan, bodies = 1): Reminder[] {
   const control = plan.setups.find((s) => s.id === plan.controlId);
   const cropped = plan.setups.filter((s) => s.electronic !== "off" || s.afterwards !== "none");
   const automatic = MATTERS.filter((l) => plan.locked[l] === AUTOMATIC);
@@ -50,6 +52,7 @@ export function forgottenIn(plan: WalkPlan): Reminder[] {
     ["shutter-not-said", plan.shutterSec === null || plan.rateHz === null, []],
     ["unequal-crop", cropped.length > 0 && cropped.length < plan.setups.length, cropped.map((s) => s.name)],
     ["bar-result", bars.length > 0, bars.map((s) => s.name)],
+    ["two-bodies", bodies > 1, []],
     ["focal-not-said", plan.focalMm === null, []],
     ["walker-not-said", plan.walker === "", []],
     ["walking-with-tripod", walking && plan.setups.some((s) => s.support === "tripod"), []],

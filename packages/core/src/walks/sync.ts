@@ -19,6 +19,8 @@ export interface Sync {
 export const PATH_HZ = 100;
 const LEAST_SEC = 2;
 const MOST_LAG_SEC = 30;
+/** Of the shorter clip: over a few steps any two walks are alike. */
+const LEAST_SHARE = 0.5;
 /** About the lag by sound the path may move it. */
 const NEAR_SEC = 0.1;
 const LEAST = 0.5;
@@ -44,7 +46,7 @@ function bestLag(
   aboutSec: number,
   withinSec: number,
 ): { lagSec: number; correlation: number } | null {
-  const least = Math.max(LEAST_SEC * hz, 0.3 * Math.min(a.length, b.length));
+  const least = Math.max(LEAST_SEC * hz, LEAST_SHARE * Math.min(a.length, b.length));
   const middle = Math.round(aboutSec * hz);
   const reach = Math.round(withinSec * hz);
   const scores = new Map<number, number>();

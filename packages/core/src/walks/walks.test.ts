@@ -305,6 +305,7 @@ describe("which clip is which take", () => {
 describe("beforehand", () => {
   it("says nothing of a plan that forgot nothing", () => {
     expect(forgottenIn({ ...PLAN, setups: PLAN.setups.slice(0, 2) })).toEqual([]);
+    expect(forgottenIn({ ...PLAN, setups: PLAN.setups.slice(0, 2) }, 2).map((r) => r.code)).toEqual(["two-bodies"]);
   });
   it("says each thing testers forget", () => {
     const codes = (more: Partial<WalkPlan>) => forgottenIn({ ...PLAN, ...more }).map((r) => r.code);

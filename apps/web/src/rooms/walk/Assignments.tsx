@@ -9,6 +9,8 @@ import { v7 as uuidv7 } from "uuid";
 import type { Pressed } from "../../record/sessions.ts";
 import { pressAll } from "../../record/sessions.ts";
 import { Button, Note } from "../../shared/ui/parts.tsx";
+import type { Body } from "./useBodies.ts";
+import { bodyNameOf, useBodies } from "./useBodies.ts";
 import type { FoundCopy } from "./useCopies.ts";
 import { useCopies } from "./useCopies.ts";
 import type { SeenWalk } from "./useWalk.ts";
@@ -23,9 +25,11 @@ export function Assignments({ id, seen }: { id: string; seen: SeenWalk }) {
     const others = walk.clips.filter((c) => !copies.some((f) => f.sha256 === c.sha256));
     return proposeTakes(others, walk.takes, walk.parts);
   }, [walk, copies]);
+  const bodies = useBodies(seen.begun?.unitIds ?? []);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   if (walk.clips.length === 0 || walk.plan === null) return null;
   const { plan } = walk;
+  const name: NameTake = (t) => takeName(t, plan, bodies);
   const fitting = proposals.filter((p) => p.takeId !== null);
   const clear = copies.filter((c) => c.setupId !== null);
   const put = (facts: readonly Pressed[]): void => void pressAll(id, clock, facts);
@@ -55,7 +59,7 @@ export function Assignments({ id, seen }: { id: string; seen: SeenWalk }) {
           if (over !== null) byHand(String(active.id), over.id === NOWHERE ? null : String(over.id));
         }}
       >
-        <Targets bare={bare} plan={plan} />
+        <Targets bare={bare} name={name} />
         <ul>
           {[...walk.clips]
             .sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }))
@@ -65,6 +69,7 @@ export function Assignments({ id, seen }: { id: string; seen: SeenWalk }) {
                 clip={clip}
                 parts={walk.parts.filter((p) => p.sha256 === clip.sha256)}
                 plan={plan}
+                name={name}
                 takes={walk.takes}
                 proposal={proposals.find((p) => p.sha256 === clip.sha256)}
                 copy={copies.find((c) => c.sha256 === clip.sha256)}
@@ -100,7 +105,7 @@ function copyFacts(sha256: string, setupId: string, parent: WalkTake, by: "pictu
 const NOWHERE = "no take";
 
 /** Where a dragged clip can be put down: takes that have none, and "no take". */
-function Targets({ bare, plan }: { bare: readonly WalkTake[]; plan: WalkPlan }) {
+function Targets({ bare, name }: { bare: readonly WalkTake[]; name: NameTake }) {
   if (bare.length === 0) return null;
   return (
     <details className="my-2">
@@ -109,7 +114,7 @@ function Targets({ bare, plan }: { bare: readonly WalkTake[]; plan: WalkPlan }) 
       </summary>
       <ul className="mt-2 flex flex-wrap gap-2">
         {bare.map((t) => (
-          <Target key={t.id} id={t.id} words={takeName(t, plan)} />
+          <Target key={t.id} id={t.id} words={name(t)} />
         ))}
         <Target id={NOWHERE} words="no take" />
       </ul>
@@ -133,6 +138,7 @@ interface RowProps {
   clip: WalkClip;
   parts: readonly WalkClip[];
   plan: WalkPlan;
+  name: NameTake;
   takes: readonly WalkTake[];
   proposal: Proposal | undefined;
   copy: FoundCopy | undefined;
@@ -140,11 +146,11 @@ interface RowProps {
   put: (facts: readonly Pressed[]) => void;
 }
 
-function ClipRow({ clip, parts, plan, takes, proposal, copy, set, put }: RowProps) {
+function ClipRow({ clip, parts, plan, name, takes, proposal, copy, set, put }: RowProps) {
   const { setNodeRef, listeners, transform } = useDraggable({ id: clip.sha256 });
   const nameOf = (takeId: string | null): string => {
     const take = takes.find((t) => t.id === takeId);
-    return take === undefined ? "no take" : takeName(take, plan);
+    return take === undefined ? "no take" : name(take);
   };
   const free = clip.by === null && parts.length === 0;
   const choose = (value: string): void => {
@@ -175,10 +181,10 @@ function ClipRow({ clip, parts, plan, takes, proposal, copy, set, put }: RowProp
           <option value="">{parts.length > 0 ? "in parts" : "no take"}</option>
           {takes.map((t) => (
             <option key={t.id} value={t.id}>
-              {takeName(t, plan)}
+              {name(t)}
             </option>
           ))}
-          <CopyOptions plan={plan} takes={takes} />
+          <CopyOptions plan={plan} takes={takes} name={name} />
         </select>
         {clip.by !== null && clip.takeId !== null && <span className="text-sm text-soft">{`by ${clip.by}`}</span>}
         {parts.map((p) => (
@@ -188,7 +194,7 @@ function ClipRow({ clip, parts, plan, takes, proposal, copy, set, put }: RowProp
           >{`${cutWords(p.part?.fromMs ?? 0, p.part?.toMs ?? null)}: ${nameOf(p.takeId)}`}</span>
         ))}
         {free && proposal?.takeId != null && <span className="text-sm text-soft">{`proposed: ${nameOf(proposal.takeId)}`}</span>}
-        {free && copy !== undefined && <span className="text-sm text-soft">{copyWords(copy, plan)}</span>}
+        {free && copy !== undefined && <span className="text-sm text-soft">{copyWords(copy, plan, name)}</span>}
         {free && proposal?.because != null && <span className="text-sm text-alert">{`left: ${leftWords(proposal.because)}`}</span>}
         {free && proposal !== undefined && proposal.cuts.length > 0 && (
           <>
@@ -205,15 +211,15 @@ function ClipRow({ clip, parts, plan, takes, proposal, copy, set, put }: RowProp
   );
 }
 
-function copyWords({ parent, setupId, correlation }: FoundCopy, plan: WalkPlan): string {
-  const like = `looks like a corrected copy of ${takeName(parent, plan)} (${(Math.floor(100 * correlation) / 100).toFixed(2)} alike)`;
+function copyWords({ parent, setupId, correlation }: FoundCopy, plan: WalkPlan, name: NameTake): string {
+  const like = `looks like a corrected copy of ${name(parent)} (${(Math.floor(100 * correlation) / 100).toFixed(2)} alike)`;
   return setupId === null
     ? `${like}; which correction, choose`
     : `proposed: ${plan.setups.find((s) => s.id === setupId)?.name ?? ""}, ${like}`;
 }
 
 /** Every correction on the plan with every walked take it can have been made of. */
-function CopyOptions({ plan, takes }: { plan: WalkPlan; takes: readonly WalkTake[] }) {
+function CopyOptions({ plan, takes, name }: { plan: WalkPlan; takes: readonly WalkTake[]; name: NameTake }) {
   const pairs = plan.setups.flatMap((s) => {
     const parent = parentOf(plan.setups, s);
     return parent === null ? [] : takes.filter((t) => t.setupId === parent.id && t.of === null).map((t) => ({ setup: s, take: t }));
@@ -223,17 +229,21 @@ function CopyOptions({ plan, takes }: { plan: WalkPlan; takes: readonly WalkTake
     <optgroup label="a corrected copy">
       {pairs.map(({ setup, take }) => (
         <option key={`${setup.id} ${take.id}`} value={`${setup.id} copy of ${take.id}`}>
-          {`${setup.name}, copy of ${takeName(take, plan)}`}
+          {`${setup.name}, copy of ${name(take)}`}
         </option>
       ))}
     </optgroup>
   );
 }
 
-export function takeName(t: WalkTake, plan: WalkPlan): string {
+export type NameTake = (t: WalkTake) => string;
+
+/** Setup, move, number; the body where there are two. */
+export function takeName(t: WalkTake, plan: WalkPlan, bodies: readonly Body[]): string {
   const setup = plan.setups.find((s) => s.id === t.setupId)?.name ?? "a setup no longer on the plan";
   const kind = plan.moves.find((m) => m.id === t.moveId)?.kind;
-  return `${setup}, ${kind === undefined ? "" : moveWords(kind).toLowerCase()}, take ${t.n}${t.bad === null ? "" : " (bad)"}`;
+  const body = bodyNameOf(bodies, t.unitId);
+  return `${setup}, ${kind === undefined ? "" : moveWords(kind).toLowerCase()}, take ${t.n}${body === "" ? "" : `, ${body}`}${t.bad === null ? "" : " (bad)"}`;
 }
 
 /** Takes walked without the card: said afterwards, so that their clips have a place. */

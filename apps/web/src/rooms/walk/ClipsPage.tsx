@@ -14,6 +14,7 @@ import { DropZone } from "../../shared/clips/DropZone.tsx";
 import { filesIn } from "./dropped.ts";
 import type { ImportQueue, Item } from "./importQueue.ts";
 import { queueOf } from "./importQueue.ts";
+import { useBodies } from "./useBodies.ts";
 import { useCrops } from "./useCrops.ts";
 import type { SeenWalk } from "./useWalk.ts";
 import { useWalk } from "./useWalk.ts";
@@ -35,14 +36,14 @@ function Shown({ id, seen }: { id: string; seen: SeenWalk }) {
   const { walk, begun } = seen;
   const queue = useQueue(id, seen);
   useCrops(id, walk);
-  const bodies = useCards(begun?.unitIds ?? []);
+  const bodies = useBodies(begun?.unitIds ?? []);
   const [card, setCard] = useState<string | null>(null);
   const add = (files: readonly File[]): void => queue.add(files, bodies.length < 2 ? null : card);
   return (
     <div className="max-w-5xl">
       <PageHead
         title={`Clips of ${begun?.place || "this test"}`}
-        sub="They are measured on this device and stay where they are; kept are their path, a few small stills and a fingerprint."
+        sub="They are measured on this device and stay where they are; kept are their path, a small copy to look at, a few stills and a fingerprint."
       >
         <Link to={`/walk/${id}`}>The test</Link>
       </PageHead>
@@ -52,7 +53,7 @@ function Shown({ id, seen }: { id: string; seen: SeenWalk }) {
             label="Whose card"
             value={card ?? ""}
             onChange={(e) => setCard(e.target.value === "" ? null : e.target.value)}
-            options={[["", "not said: times then fit two takes"], ...bodies]}
+            options={[["", "not said: times then fit two takes"], ...bodies.map((b) => [b.id, b.name] as const)]}
           />
         </div>
       )}
@@ -87,12 +88,6 @@ function useQueue(id: string, { walk, begun, press }: SeenWalk): ImportQueue {
 }
 
 const useItems = (queue: ImportQueue): readonly Item[] => useSyncExternalStore(queue.subscribe, queue.items);
-
-/** The bodies whose cards there are, as choices. */
-function useCards(ids: readonly string[]): readonly (readonly [string, string])[] {
-  const { data: kit } = kitApi.useKitQuery();
-  return ids.map((id) => [id, kit?.units.find((u) => u.id === id)?.name ?? "a body"] as const);
-}
 
 function Drop({ add }: { add: (files: readonly File[]) => void }) {
   return (
@@ -171,7 +166,12 @@ function Queue({ queue }: { queue: ImportQueue }) {
         <h2 id="queue">
           {over === items.length ? `${items.length} ${items.length === 1 ? "clip" : "clips"}` : `${over} of ${items.length} clips`}
         </h2>
-        <progress aria-label="All clips" value={share} max={1} className="w-56 accent-cool" />
+        <progress
+          aria-label="All clips"
+          value={share}
+          max={1}
+          className="h-3 w-56 appearance-none overflow-hidden rounded-sm bg-rule [&::-moz-progress-bar]:bg-cool [&::-webkit-progress-bar]:bg-rule [&::-webkit-progress-value]:bg-cool"
+        />
         {over < items.length && <Button onClick={() => queue.pause(!paused)}>{paused ? "Go on" : "Pause after these"}</Button>}
       </div>
       <ul aria-live="polite">

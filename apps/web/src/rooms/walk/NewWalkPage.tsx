@@ -103,7 +103,7 @@ function PlanForm({ kit, sessionId, before, first }: FormProps) {
         <SetupList kit={kit} d={d} change={change} />
       </section>
       <Calculators d={d} plan={made.ok ? made.plan : null} />
-      {made.ok && <Reminders plan={made.plan} />}
+      {made.ok && <Reminders plan={made.plan} bodies={d.secondId === "" ? 1 : 2} />}
       {errors.map((e) => (
         <Note key={e} tone="alert" live>
           {e}
@@ -259,8 +259,8 @@ function Moves({ d, set }: Omit<PartProps, "kit">) {
   );
 }
 
-function Reminders({ plan }: { plan: WalkPlan }) {
-  const all = forgottenIn(plan);
+function Reminders({ plan, bodies }: { plan: WalkPlan; bodies: number }) {
+  const all = forgottenIn(plan, bodies);
   if (all.length === 0) return null;
   return (
     <section aria-labelledby="forgotten" className="mt-8 max-w-4xl">

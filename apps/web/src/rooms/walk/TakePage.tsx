@@ -13,6 +13,7 @@ import { Method } from "./Method.tsx";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { takeName } from "./Assignments.tsx";
 import { Ways } from "./TakeWays.tsx";
+import { bodyNameOf, useBodies } from "./useBodies.ts";
 import { useSync } from "./useSync.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
 import { flagWords, moveWords, noteWords, percentWords, signedWords, syncWords } from "./words.ts";
@@ -48,7 +49,8 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
   const clip = take.clips[0];
   const read = clip === undefined ? undefined : numbers.reads.get(clip.key);
   const row = numbers.rows.find((r) => r.sha256 === clip?.sha256);
-  const sub = `${move === undefined ? "" : moveWords(move.kind)}${clip === undefined ? "" : ` · ${clip.name}`}${take.bad === null ? "" : ` · bad${take.bad === "" ? "" : `: ${take.bad}`}, not counted`}`;
+  const body = bodyNameOf(useBodies(seen.begun?.unitIds ?? []), take.unitId);
+  const sub = `${body === "" ? "" : `${body} · `}${move === undefined ? "" : moveWords(move.kind)}${clip === undefined ? "" : ` · ${clip.name}`}${take.bad === null ? "" : ` · bad${take.bad === "" ? "" : `: ${take.bad}`}, not counted`}`;
   return (
     <>
       <PageHead title={`${setup?.name ?? "A setup no longer on the plan"}, take ${take.n}`} sub={sub}>
@@ -90,11 +92,12 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
 /** What this take belongs to: the walk it corrects, its corrected copies, and the other body's take of the same walk. */
 function Kin({ id, seen, numbers, take, plan }: Omit<Props, "plan"> & { plan: WalkPlan }) {
   const { takes } = seen.walk;
+  const bodies = useBodies(seen.begun?.unitIds ?? []);
   const jitterOf = (t: WalkTake): number | null => numbers.reads.get(t.clips[0]?.key ?? "")?.measures.jitterRmsFrac ?? null;
   const parent = takes.find((t) => t.id === take.of);
   const copies = takes.filter((t) => t.of === take.id);
   const beside = togetherWith(takes, take);
-  const link = (t: WalkTake) => <Link to={`/walk/${id}/takes/${t.id}`}>{takeName(t, plan)}</Link>;
+  const link = (t: WalkTake) => <Link to={`/walk/${id}/takes/${t.id}`}>{takeName(t, plan, bodies)}</Link>;
   if (parent === undefined && copies.length === 0 && beside.length === 0) return null;
   return (
     <ul className="mt-4" aria-label="Takes of the same walk">
@@ -126,6 +129,7 @@ const changeWords = (before: number | null, after: number | null): string =>
 /** When the other body's clip begins, by sound and path. */
 function Together({ a, b, numbers }: { a: WalkTake; b: WalkTake; numbers: Numbers }) {
   const sync = useSync(a, b, numbers);
+  if (b.clips.length === 0) return <span className="text-soft">{", which has no clip yet"}</span>;
   if (sync === undefined) return <span className="text-soft">{": comparing them …"}</span>;
   if (sync === null) return <span className="text-soft">{": neither sound nor path says how they lie to each other"}</span>;
   return <span className="text-soft">{`: ${syncWords(sync)}`}</span>;
@@ -309,6 +313,7 @@ function Watch({ row, read }: { row: Numbers["rows"][number] | undefined; read: 
       <video
         className="w-full max-w-2xl"
         src={`/api/walks/proxies/${row.proxySha256}#t=${fromSec.toFixed(2)},${toSec.toFixed(2)}`}
+        poster={row.stills[0] === undefined ? undefined : `/api/photos/${row.stills[0].sha256}`}
         controls
         muted
         playsInline

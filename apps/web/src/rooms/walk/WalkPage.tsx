@@ -5,7 +5,6 @@ import { degreesOf } from "@keep-rolling/core/motion";
 import { checkControl, fieldLeft, hfovDegOf, oddTakes, rowsOf, whirrOf } from "@keep-rolling/core/walks";
 import { Link, useParams, useSearchParams } from "react-router";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
-import { kitApi } from "../../shared/kit/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import type { TakeRead } from "../../workers/jobs/readTakes.ts";
@@ -14,6 +13,8 @@ import { SetupRows } from "./SetupRows.tsx";
 import { Method } from "./Method.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { takesCsv } from "./takesCsv.ts";
+import type { Body } from "./useBodies.ts";
+import { useBodies } from "./useBodies.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
@@ -91,15 +92,6 @@ function subOf(plan: WalkPlan, when: string, kind: string): string {
   const route = plan.routeM === null ? "" : `${plan.routeM} m${plan.ground === "" ? "" : `, ${plan.ground}`} · `;
   const walker = plan.walker === "" ? "" : ` · walked by ${plan.walker}`;
   return `${lens}${route}${plan.setups.length} ${plan.setups.length === 1 ? "setup" : "setups"}, ${plan.takesWanted} ${plan.takesWanted === 1 ? "take" : "takes"} each${walker} · ${when}${kind === "real" ? "" : ` · ${kind}, made clips`}`;
-}
-
-interface Body {
-  id: string;
-  name: string;
-}
-function useBodies(ids: readonly string[]): readonly Body[] {
-  const { data: kit } = kitApi.useKitQuery();
-  return ids.map((id) => ({ id, name: kit?.units.find((u) => u.id === id)?.name ?? "a body" }));
 }
 
 /** Two bodies carried together: one at a time. */
@@ -284,7 +276,7 @@ function middleTake(row: SetupRow, { reads }: Numbers): TakeRead | undefined {
 
 function Findings({ seen }: { seen: SeenWalk }) {
   const { walk } = seen;
-  const reminders = walk.plan === null ? [] : forgottenIn(walk.plan);
+  const reminders = walk.plan === null ? [] : forgottenIn(walk.plan, seen.begun?.unitIds.length ?? 1);
   const merged = new Map<string, string[]>();
   for (const f of walk.findings) merged.set(f.code, [...(merged.get(f.code) ?? []), ...f.factIds]);
   const said = [...merged].map(([code, factIds]) => findingWords({ code, factIds } as Parameters<typeof findingWords>[0]));

@@ -1,5 +1,6 @@
 // Walking tests, newest first.
 
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { useClock } from "../../record/benchTime.ts";
@@ -14,6 +15,8 @@ import { moveWords } from "./words.ts";
 
 export function WalksPage() {
   const { sessions, unread, error, refetch } = useSessions("walk");
+  // Each line reads its test's facts: older ones are read when they are asked for.
+  const [shown, setShown] = useState(AT_ONCE);
   if (unread && sessions.length === 0)
     return error === undefined ? (
       <Loading what="the walking tests" />
@@ -35,13 +38,19 @@ export function WalksPage() {
         </p>
       )}
       <ul>
-        {sessions.map((s) => (
+        {sessions.slice(0, shown).map((s) => (
           <Row key={s.id} id={s.id} begunMs={s.begunMs} />
         ))}
       </ul>
+      {sessions.length > shown && (
+        <p className="mt-3">
+          <Button onClick={() => setShown(shown + AT_ONCE)}>{`Older ones: ${sessions.length - shown} more`}</Button>
+        </p>
+      )}
     </>
   );
 }
+const AT_ONCE = 20;
 
 /** A small test of three setups on the rehearsal bench: card, made clips and table, without a camera. */
 function Rehearse() {

@@ -51,6 +51,7 @@ const REMINDERS: Readonly<Record<Forgotten, (about: string) => string>> = {
   "unequal-crop": (what) =>
     `${what}: these cut into the picture, others do not. Shares of the width are compared as they are; the field kept stands beside.`,
   "bar-result": (what) => `${what}: a bar that carries two units is steadier than a hand. Its results are marked as such.`,
+  "two-bodies": () => "Two bodies carried together are steadier than one in a hand: these are results of the pair.",
   "focal-not-said": () => "The focal length is not said. Every take must be at the same one.",
   "walker-not-said": () => "Who walks is not said; another walker is another test.",
   "walking-with-tripod": () => "A tripod is on the list of a walking move.",

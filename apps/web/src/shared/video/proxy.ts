@@ -39,13 +39,14 @@ export async function proxyWriter(width: number, height: number, kernels: Motion
   };
   await give(() => output.start());
   const [halfWidth, halfHeight] = [Math.ceil(width / 2), Math.ceil(height / 2)];
+  // The encoder has copied it by the time the next frame is written over it.
+  const bytes = new Uint8Array(width * height + 2 * halfWidth * halfHeight);
   let [frames, nextSec] = [0, 0];
   let table: Int32Array | null = null;
   const push: ProxyWriter["push"] = (luma, plane, timeSec) =>
     give(async () => {
       if (timeSec > MOST_SEC || timeSec < nextSec) return;
       nextSec = timeSec + LEAST_APART_SEC;
-      const bytes = new Uint8Array(width * height + 2 * halfWidth * halfHeight);
       kernels.bytes(luma, bytes.subarray(0, width * height));
       for (const k of [0, 1]) {
         const part = bytes.subarray(width * height + k * halfWidth * halfHeight, width * height + (k + 1) * halfWidth * halfHeight);

@@ -225,7 +225,7 @@ test("one clip, two takes: a part is a take of its own, and is given back", asyn
   await expect(page.getByText(/^0:01\.[58] to .*: gimbal, follow, backwards, take 2$/)).toBeVisible();
   await page.goBack();
   await page.getByRole("button", { name: "No part of this clip after all" }).click();
-  await expect(page.getByText("This take has no clip yet.")).toBeVisible();
+  await expect(page.getByText("There is no such take in this test.")).toBeVisible();
   await savedLine(page, /saved$/);
 });
 
@@ -268,9 +268,9 @@ test("bring-in with the server gone: the clip is measured, waits, and is stored 
   await savedLine(page, /saved$/);
   await page.reload();
   await expect(page.getByLabel("Take of short.mp4")).toBeVisible();
-  // By the mouse: onto the take that was made of a part and has no clip any more.
+  // By the mouse: onto the control's last take, which has no clip.
   await page.getByText(/has no clip: drag clips onto them|have no clip: drag clips onto them/).click();
-  const target = page.getByRole("listitem").filter({ hasText: /^gimbal, follow, backwards, take 2$/ });
+  const target = page.getByRole("listitem").filter({ hasText: /^control: all off, backwards, take 2$/ });
   const [from, to] = [await page.getByText("short.mp4").last().boundingBox(), await target.boundingBox()];
   if (from === null || to === null) throw new Error("nothing to drag");
   await page.mouse.move(from.x + 10, from.y + 8);
@@ -278,7 +278,7 @@ test("bring-in with the server gone: the clip is measured, waits, and is stored 
   await page.mouse.move(from.x + 30, from.y - 10, { steps: 4 });
   await page.mouse.move(to.x + 20, to.y + 10, { steps: 8 });
   await page.mouse.up();
-  await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("gimbal, follow, backwards, take 2");
+  await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("control: all off, backwards, take 2");
 });
 
 test("two bodies together: one key begins and ends a take of each, and each has a table of its own", async ({ page, demo }) => {

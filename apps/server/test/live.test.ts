@@ -136,7 +136,8 @@ describe("a running server", () => {
     const policy = pages[0]?.headers.get("content-security-policy") ?? "";
     expect(policy).toContain(`script-src 'self' 'wasm-unsafe-eval' 'nonce-${nonces[0]}'`);
     expect(policy).toContain("default-src 'none'");
-    expect(policy).not.toMatch(/unsafe|http:/);
+    // The vector loops' own word aside, nothing unsafe.
+    expect(policy.replace("'wasm-unsafe-eval'", "")).not.toMatch(/unsafe|http:/);
     expect((await fetch(`${server.address}/assets/a.js`)).headers.get("cache-control")).toContain("immutable");
     for (const gone of ["/api/none", "/assets/none.js", "/assets/..%2f..%2fpackage.json"])
       expect((await fetch(`${server.address}${gone}`)).status).toBe(404);

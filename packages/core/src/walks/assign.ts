@@ -8,6 +8,7 @@ export const LEFT_BECAUSE = [
   "between-takes",
   "several-takes",
   "take-has-clip",
+  "card-not-said",
   "counts-differ",
   "lengths-differ",
 ] as const;
@@ -128,7 +129,15 @@ function proposeByOrder(
   const good = free.filter((t) => t.bad === null);
   const order = [...clips].sort((a, b) => a.name.localeCompare(b.name, "en", { numeric: true }));
   const match = [free, good].find((list) => list.length === order.length);
-  const because: Proposal["because"] = match === undefined ? "counts-differ" : contradicts(order, match) ? "lengths-differ" : null;
+  // Of two bodies' takes in turns, names of unknown cards say nothing.
+  const mixed = card === null && new Set(free.map((t) => t.unitId)).size > 1;
+  const because: Proposal["because"] = mixed
+    ? "card-not-said"
+    : match === undefined
+      ? "counts-differ"
+      : contradicts(order, match)
+        ? "lengths-differ"
+        : null;
   return order.map(({ sha256 }, i) => ({
     sha256,
     takeId: because === null ? (match?.[i]?.id ?? null) : null,

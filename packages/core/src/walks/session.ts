@@ -141,7 +141,8 @@ function partsOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[]): Wa
 }
 
 function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], findings: WalkFinding[]): WalkTake[] {
-  const begun = of("take");
+  // A copy whose clip was given to another take is none: nobody walked it.
+  const begun = of("take").filter((f) => f.body.of === undefined || clips.some((c) => c.takeId === f.id));
   const ends = of("takeEnded");
   const bad = new Map(of("takeBad").map((f) => [f.target ?? "", (f.body as { reason: string }).reason]));
   const counted = new Map<string, number>();

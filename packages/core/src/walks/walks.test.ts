@@ -186,7 +186,12 @@ describe("a walking test from its facts", () => {
     const setups = [...PLAN.setups, setup("steadied", { afterwards: "from the picture" })];
     const walked = take("off", 10);
     const copy = fact("take", 30, { setupId: "steadied", moveId: "m", unitId: null, untimed: true, of: walked.id });
-    const walk = walkOfFacts([begin(), plan({ setups }), walked, copy]);
+    const facts = [begin(), plan({ setups }), walked, copy];
+    const sha256 = "c".repeat(64);
+    const clip = fact("clip", 31, { sha256, name: "C1.MP4", bytes: 1, startMs: null, durationMs: 9000 });
+    const walk = walkOfFacts([...facts, clip, fact("assign", 32, { sha256, takeId: copy.id, by: "picture" })]);
+    // Without a clip there is no copy.
+    expect(walkOfFacts(facts).takes).toHaveLength(1);
     expect(walk.takes.map((t) => [t.timed, t.of, t.endMs])).toEqual([
       [true, null, null],
       [false, walked.id, 30],
@@ -294,6 +299,8 @@ describe("which clip is which take", () => {
     ]);
     const untimed = [c("p", null, 9000, { unitId: "B" }), c("q", null, 9000, { unitId: "A" })];
     expect(Object.fromEntries(said(untimed, takes))).toEqual({ p: "b1", q: "a1" });
+    const unsaid = [c("p", null, 9000), c("q", null, 9000)];
+    expect(said(unsaid, takes).map(([, why]) => why)).toEqual(["card-not-said", "card-not-said"]);
     // From which card is not said: it could be either.
     expect(said([c("p", 100, 9000)], takes)).toEqual([["p", "between-takes"]]);
   });

@@ -132,7 +132,7 @@ const PROXY_MOST_SEC = 1800;
 const proxyOutput = (to: string): string[] => [
   ...["-map", "0:V:0", "-an", "-sn", "-dn", "-t", String(PROXY_MOST_SEC)],
   ...["-vf", `scale=${MEASURED_LONG_PX}:${MEASURED_LONG_PX}:force_original_aspect_ratio=decrease:force_divisible_by=2,format=yuv420p`],
-  ...["-fps_mode", "passthrough", "-c:v", "libvpx-vp9", "-deadline", "realtime", "-cpu-used", "8", "-b:v", "270k", "-g", "30"],
+  ...["-fps_mode", "passthrough", "-c:v", "libvpx", "-deadline", "realtime", "-cpu-used", "8", "-b:v", "270k", "-g", "30"],
   ...["-map_metadata", "-1", "-f", "webm", "-y", to],
 ];
 

@@ -98,6 +98,7 @@ function Name({ id, row }: { id: string; row: SetupRow }) {
             </Link>
           </span>
         ))}
+        {row.takes.some((t) => t.take.of !== null) && " · corrected copies, not walked"}
         {bar && " · on a bar, not a hand result"}
         {bewareOf(row).map((words) => (
           <span key={words} className="block text-alert">

@@ -157,8 +157,9 @@ function NumbersOf({
   const crop = mine?.cropFactor ?? null;
   const sound = mine?.sound;
   const own = whirrOf(rows).find((w) => w.setupId === take.setupId);
-  // Without the crop the field is not known, and so no angle.
-  const hfov = plan.equivalentMm === null || crop === null ? null : hfovDegOf(plan.equivalentMm * crop);
+  // Without the crop the field is not known, and so no angle; the plan's focal length is that of the first body's sensor.
+  const first = seen.begun?.unitIds[0] ?? take.unitId;
+  const hfov = plan.equivalentMm === null || crop === null || take.unitId !== first ? null : hfovDegOf(plan.equivalentMm * crop);
   const share = (v: number | null, note?: string) => (v === null ? { value: "not told", note } : { value: `${percentWords(v)} %`, note });
   const deg =
     m.jitterRmsFrac === null || hfov === null

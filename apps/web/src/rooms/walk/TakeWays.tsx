@@ -62,6 +62,13 @@ function Trim({ read, clip, take, id, seen, plan, width }: WaysProps & { width: 
     void (clip.part === null
       ? seen.press("trim", { sha256, inFrame: ends.in, outFrame: ends.out })
       : seen.press("segment", { sha256, takeId: take.id, ...span }));
+  // A take that was made for this part goes with it; one that was walked by the card stays.
+  const alone = !take.timed && take.clips.length === 1;
+  const giveBack = (): void =>
+    void pressAll(id, seen.clock, [
+      ["segment", { sha256, takeId: take.id, fromMs: null, toMs: null }],
+      ...(alone ? [["undo", {}, take.id] as const] : []),
+    ]);
   return (
     <div className="hairline py-2">
       <p className="text-sm text-soft">
@@ -109,7 +116,7 @@ function Trim({ read, clip, take, id, seen, plan, width }: WaysProps & { width: 
         </label>
         {changed && <Button onClick={keep}>Count only this part</Button>}
         {clip.part !== null && (
-          <Button tone="quiet" onClick={() => void seen.press("segment", { sha256, takeId: take.id, fromMs: null, toMs: null })}>
+          <Button tone="quiet" onClick={giveBack}>
             No part of this clip after all
           </Button>
         )}

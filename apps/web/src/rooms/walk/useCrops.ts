@@ -1,7 +1,7 @@
 // How much narrower each take's picture is than its control's: told once both have stills, and stored beside the measurement.
 
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
-import type { Walk } from "@keep-rolling/core/walks";
+import type { Walk, WalkTake } from "@keep-rolling/core/walks";
 import { useEffect } from "react";
 import { ownPicture } from "../../shared/photos/pictures.ts";
 import { clipPool } from "../../workers/pool.ts";
@@ -22,9 +22,10 @@ async function stillsOf(clip: MeasuredClip): Promise<{ timeSec: number; picture:
 /** Tried once a visit: a clip and a control that have nothing in common stay without. */
 const tried = new Set<string>();
 
-/** The control's first clip with stills, of a move: what crops are told against. */
-function clipOfControl(walk: Walk, moveId: string, rows: readonly MeasuredClip[]): MeasuredClip | undefined {
-  const takes = walk.takes.filter((t) => t.setupId === walk.plan?.controlId && t.moveId === moveId && t.bad === null);
+/** The control's first clip with stills, of the take's move and body: what its crop is told against. */
+function clipOfControl(walk: Walk, { moveId, unitId }: WalkTake, rows: readonly MeasuredClip[]): MeasuredClip | undefined {
+  const control = walk.plan?.controlId;
+  const takes = walk.takes.filter((t) => t.setupId === control && t.moveId === moveId && t.unitId === unitId && t.bad === null);
   return takes.flatMap((t) => t.clips.flatMap((c) => rows.find((r) => r.sha256 === c.sha256 && r.stills.length > 0) ?? []))[0];
 }
 
@@ -35,7 +36,7 @@ export function useCrops(id: string, walk: Walk): void {
     const rows = data?.clips ?? [];
     for (const take of walk.takes) {
       if (take.setupId === walk.plan?.controlId) continue;
-      const control = clipOfControl(walk, take.moveId, rows);
+      const control = clipOfControl(walk, take, rows);
       // A part begins elsewhere than its clip's stills.
       if (take.clips[0]?.part != null) continue;
       const clip = rows.find((r) => r.sha256 === take.clips[0]?.sha256);

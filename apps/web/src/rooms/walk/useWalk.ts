@@ -95,7 +95,9 @@ export function measuredOf({ takes, plan }: Walk, { reads, rows }: Numbers): Mea
     const clip = take.clips[0];
     const read = clip === undefined ? undefined : reads.get(clip.key);
     const row = rows.find((r) => r.sha256 === clip?.sha256);
-    const ofControl = controls.some((c) => c.moveId === take.moveId && c.clips[0]?.sha256 === row?.crop?.against);
+    const ofControl = controls.some(
+      (c) => c.moveId === take.moveId && c.unitId === take.unitId && c.clips[0]?.sha256 === row?.crop?.against,
+    );
     // The stills are of the clip's beginning: of a later part they say nothing.
     const told = ofControl && clip?.part == null ? (row?.crop?.factor ?? null) : null;
     const cropFactor = take.setupId === plan?.controlId ? (read === undefined ? null : 1) : told;

@@ -105,6 +105,7 @@ const LEFT: Readonly<Record<NonNullable<Proposal["because"]>, string>> = {
   "between-takes": "it lies between two takes",
   "several-takes": "it runs through several takes",
   "take-has-clip": "its take has another clip",
+  "card-not-said": "two bodies were carried, and it is not said from whose card it is",
   "counts-differ": "there are not as many clips as takes, so their order says nothing",
   "lengths-differ": "in the order of their names a clip is far longer or shorter than its take",
 };

@@ -221,6 +221,13 @@ test("one clip, two takes: a part is a take of its own, and is given back", asyn
   await page.goto(`${server.url}/walk/${session}`);
   await page.getByRole("link", { name: /^Take 2 of gimbal/ }).click();
   await expect(page.getByText(/counted from frame 45 to/)).toBeVisible();
+  // The same frames never count twice: the other take kept what lay before.
+  await page.goto(`${server.url}/walk/${session}`);
+  await page.getByRole("link", { name: /^Take 1 of control/ }).click();
+  await expect(page.getByText(/counted from frame 0 to 44 of 90/)).toBeVisible();
+  await page.goto(`${server.url}/walk/${session}`);
+  await page.getByRole("link", { name: /^Take 2 of gimbal/ }).click();
+  await expect(page.getByText(/counted from frame 45 to/)).toBeVisible();
   await page.goto(`${server.url}/walk/${session}/clips`);
   await expect(page.getByText(/^0:01\.[58] to .*: gimbal, follow, backwards, take 2$/)).toBeVisible();
   await page.goBack();
@@ -271,7 +278,8 @@ test("bring-in with the server gone: the clip is measured, waits, and is stored 
   // By the mouse: onto the control's last take, which has no clip.
   await page.getByText(/has no clip: drag clips onto them|have no clip: drag clips onto them/).click();
   const target = page.getByRole("listitem").filter({ hasText: /^control: all off, backwards, take 2$/ });
-  const [from, to] = [await page.getByText("short.mp4").last().boundingBox(), await target.boundingBox()];
+  await page.setViewportSize({ width: 1280, height: 1600 });
+  const [from, to] = [await page.getByTitle("Drag short.mp4 onto a take").boundingBox(), await target.boundingBox()];
   if (from === null || to === null) throw new Error("nothing to drag");
   await page.mouse.move(from.x + 10, from.y + 8);
   await page.mouse.down();
@@ -279,6 +287,12 @@ test("bring-in with the server gone: the clip is measured, waits, and is stored 
   await page.mouse.move(to.x + 20, to.y + 10, { steps: 8 });
   await page.mouse.up();
   await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("control: all off, backwards, take 2");
+  // Dropped by mistake: it leaves the test, and comes back clean.
+  await page.getByRole("button", { name: "Take short.mp4 out of this test" }).click();
+  await expect(page.getByLabel("Take of short.mp4")).toHaveCount(0);
+  await savedLine(page, /saved$/);
+  await page.locator("input[type=file]").setInputFiles(short);
+  await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("no take", { timeout: 60_000 });
 });
 
 test("two bodies together: one key begins and ends a take of each, and each has a table of its own", async ({ page, demo }) => {

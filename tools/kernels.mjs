@@ -1,6 +1,6 @@
 // Compiles the vector loops of the motion measurement (packages/core/simd) to WebAssembly.
 
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 
@@ -10,9 +10,11 @@ export const KERNELS = path.join(ROOT, "packages/core/simd/dist/motion.wasm");
 
 const OPTIONS = ["--optimizeLevel", "3", "--shrinkLevel", "0", "--noAssert", "--runtime", "stub", "--importMemory", "--enable", "simd"];
 
-/** Writes dist/motion.wasm unless it is of this source already. Throws with the compiler's words. */
+/** Writes dist/motion.wasm unless it is of these sources already. Throws with the compiler's words. */
 export async function compileKernels() {
-  const source = readFileSync(path.join(ROOT, SOURCE), "utf8");
+  const folder = path.join(ROOT, path.dirname(SOURCE));
+  const files = readdirSync(folder).filter((name) => name.endsWith(".ts"));
+  const source = files.map((name) => readFileSync(path.join(folder, name), "utf8")).join("\n");
   const stamp = `${KERNELS}.source`;
   if (existsSync(KERNELS) && existsSync(stamp) && readFileSync(stamp, "utf8") === source) return;
   const { default: asc } = await import("assemblyscript/asc");

@@ -34,8 +34,9 @@ const offline = VitePWA({
         options: { cacheName: "page", networkTimeoutSeconds: 8, precacheFallback: { fallbackURL: "index.html" } },
       },
       {
-        // Answers that change by themselves (time, pulse, stream) and archives are never kept.
-        urlPattern: ({ url }) => /^\/api\/(?!(time|pulse|stream|archive|session|pair|pairing)(\/|$))/.test(url.pathname),
+        // Answers that change by themselves (time, pulse, stream), archives and small copies of clips are never kept.
+        urlPattern: ({ url }) =>
+          /^\/api\/(?!(time|pulse|stream|archive|session|pair|pairing)(\/|$)|walks\/(proxies|decode)\/)/.test(url.pathname),
         handler: "NetworkFirst",
         options: { cacheName: "answers", networkTimeoutSeconds: 8, expiration: { maxEntries: 200, maxAgeSeconds: 30 * DAY_SEC } },
       },

@@ -135,7 +135,7 @@ describe("what is measured of a clip", () => {
   });
   it("comes from the server's decoder for a browser that has none, and from no other file", async () => {
     const file = readFileSync(CLIP);
-    const reply = await post(bench, "/api/walks/decode", file, "video/mp4");
+    const reply = await post(bench, `/api/walks/decode/${uuidv7()}`, file, "video/mp4");
     const read = (await reply.json()) as { ok: boolean; pack: string; proxySha256: string; widthPx: number; stills: unknown[] };
     expect(read).toMatchObject({ ok: true, widthPx: 640 });
     expect(read.stills).toHaveLength(5);
@@ -143,7 +143,9 @@ describe("what is measured of a clip", () => {
     const record = unpackRecord(Buffer.from(read.pack, "base64"));
     const truth = 0.9872475488305853;
     expect(Math.abs(100 * ((record === null ? null : measuresOf(record).jitterRmsFrac) ?? 0) - truth)).toBeLessThan(0.005 * truth);
-    const not = await (await post(bench, "/api/walks/decode", Buffer.from("no clip at all, whatever it says"), "video/mp4")).json();
+    const not = await (
+      await post(bench, `/api/walks/decode/${uuidv7()}`, Buffer.from("no clip at all, whatever it says"), "video/mp4")
+    ).json();
     expect(not).toMatchObject({ ok: false, problem: "no-clip" });
   });
 });

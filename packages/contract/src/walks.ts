@@ -82,6 +82,10 @@ export const SERVER_CLIP_MAX_BYTES = 8_000_000_000;
 /** Half an hour at 50 a second, in base64. */
 const ENVELOPE_MAX = 120_000;
 
+/** How far the server is with a clip it decodes; "none": it knows of no such clip. Share of the stage, 0 to 1. */
+export const decodeProgress = z.object({ stage: z.enum(["none", "waiting", "receiving", "decoding"]), share: z.number().min(0).max(1) });
+export type DecodeProgress = z.infer<typeof decodeProgress>;
+
 /** What is kept of a clip besides its facts in the session. */
 export const measuredClip = z.strictObject({
   sha256: sha256Schema,

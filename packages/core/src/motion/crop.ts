@@ -1,5 +1,6 @@
 // How much narrower a take's picture is than its control's: the scale at which frames of both fit.
 
+import { median } from "es-toolkit/math";
 import { lessLocalMean } from "./coarse.ts";
 import { refine } from "./dense.ts";
 import type { Luma, Pyramid } from "./luma.ts";
@@ -68,12 +69,11 @@ const fits = (pairs: readonly (readonly [KeyFrame, KeyFrame])[]): Fit[] =>
     return f !== null && f.fit >= LEAST_FIT ? [f] : [];
   });
 
-function medianOf(found: readonly Fit[]): Crop {
-  const order = found.map((f) => f.scale).sort((a, b) => a - b);
-  const mid = order.length >> 1;
-  const factor = order.length % 2 === 1 ? (order[mid] as number) : ((order[mid - 1] as number) + (order[mid] as number)) / 2;
-  return { factor, fit: Math.max(...found.map((f) => f.fit)), frames: found.length };
-}
+const medianOf = (found: readonly Fit[]): Crop => ({
+  factor: median(found.map((f) => f.scale)),
+  fit: Math.max(...found.map((f) => f.fit)),
+  frames: found.length,
+});
 
 function scaleBetween(take: KeyFrame, control: KeyFrame): Fit | null {
   const { width: w, height: h } = take.eighth;

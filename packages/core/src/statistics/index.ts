@@ -2,6 +2,7 @@ export { assumedQuantileLower, scaleLower } from "./assumedShape.ts";
 export type { Statistic } from "./bootstrap.ts";
 export { bootstrapBca } from "./bootstrap.ts";
 export { correlation } from "./correlation.ts";
+export { lagCorrelation } from "./lagCorrelation.ts";
 export { betaQuantile, logNormalPdf, logNormalSf, normalCdf, normalQuantile, studentQuantile, logGamma } from "./distributions.ts";
 export { scatterBeyond, varianceOf } from "./scatter.ts";
 export type { SurvivalStep } from "./kaplanMeier.ts";

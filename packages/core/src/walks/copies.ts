@@ -3,6 +3,7 @@
 
 import type { ClipSeries } from "../motion/index.ts";
 import { highPass, resampled, runningSum } from "../motion/index.ts";
+import { lagCorrelation } from "../statistics/index.ts";
 import type { WalkSetup } from "./plan.ts";
 
 /** The setup whose takes this one corrects: the same in everything but the correction. Null: it corrects none on the list, and is walked itself. */
@@ -57,25 +58,9 @@ function bestLag(a: Signature, b: Signature): { lagSec: number; correlation: num
   let best = { lagSec: 0, correlation: -1 };
   for (let lag = least - n; lag <= m - least; lag++) {
     const [from, to] = [Math.max(0, -lag), Math.min(n, m - lag)];
-    const each = a.map((sign, k) => correlationOf(sign, b[k] ?? [], from, to, lag));
+    const each = a.map((sign, k) => lagCorrelation(sign, b[k] ?? [], from, to, lag));
     const correlation = each.reduce((sum, r) => sum + r, 0) / each.length;
     if (correlation > best.correlation) best = { lagSec: lag / HZ, correlation };
   }
   return best;
-}
-
-/** Pearson's, of a[i] with b[i + lag] for i from `from` to before `to`; 0 where either does not vary. */
-export function correlationOf(a: ArrayLike<number>, b: ArrayLike<number>, from: number, to: number, lag: number): number {
-  let [sa, sb, aa, bb, ab] = [0, 0, 0, 0, 0];
-  for (let i = from; i < to; i++) {
-    const [x, y] = [a[i] as number, b[i + lag] as number];
-    sa += x;
-    sb += y;
-    aa += x * x;
-    bb += y * y;
-    ab += x * y;
-  }
-  const n = to - from;
-  const spread = (aa - (sa * sa) / n) * (bb - (sb * sb) / n);
-  return n > 1 && spread > 1e-18 ? (ab - (sa * sb) / n) / Math.sqrt(spread) : 0;
 }

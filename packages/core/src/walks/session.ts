@@ -20,8 +20,12 @@ export interface WalkClip {
   outFrame: number | null;
   /** Names what was measured: the clip itself, or its part that is one take's. */
   key: string;
+  /** Facts that speak of the clip: undone together, it leaves the test. */
+  factIds: readonly string[];
   /** The part of the clip, from its first frame; null: all of it. */
   part: { fromMs: number; toMs: number | null } | null;
+  /** Of a whole clip: its parts that are takes of their own, and so not of this one. */
+  without: readonly { fromMs: number; toMs: number | null }[];
 }
 
 export interface WalkTake {
@@ -38,7 +42,7 @@ export interface WalkTake {
   /** Null: it goes on. */
   endMs: number | null;
   bad: string | null;
-  /** 1 for the setup's first good take of the move; bad ones carry the number they would have had. */
+  /** 1 for the setup's first good take of the move; bad ones carry the number they would have had, copies that of their take. */
   n: number;
   clips: readonly WalkClip[];
 }
@@ -74,8 +78,9 @@ export function walkOf(fold: { effective: readonly Fact[] }): Walk {
   const of = (kind: string): Bodied[] => fold.effective.filter((f) => f.kind === kind && !("foreign" in f)) as Bodied[];
   const plan = (of("plan").at(-1)?.body.walk as WalkPlan | undefined) ?? null;
   const findings: WalkFinding[] = [];
-  const clips = clipsOf(of);
-  const parts = partsOf(of, clips);
+  const whole = clipsOf(of);
+  const parts = partsOf(of, whole);
+  const clips = whole.map((c) => ({ ...c, without: parts.flatMap((p) => (p.sha256 === c.sha256 && p.part !== null ? [p.part] : [])) }));
   const takes = takesOf(of, [...clips, ...parts], findings);
   const known = new Set([...(plan?.setups ?? []), ...(plan?.moves ?? [])].map((x: WalkSetup | WalkMove) => x.id));
   for (const t of takes)
@@ -108,9 +113,22 @@ function lastPressOf(effective: readonly Fact[]): Walk["lastPress"] {
 
 function clipsOf(of: (kind: string) => Bodied[]): WalkClip[] {
   const clips = new Map<string, WalkClip>();
+  const about = ["clip", "assign", "trim", "segment"].flatMap(of);
+  const idsOf = (sha256: string): string[] => about.filter((f) => f.body.sha256 === sha256).map((f) => f.id);
   for (const { body } of of("clip")) {
     const { sha256, name, bytes, startMs, durationMs, unitId } = body as unknown as ClipBody;
-    const given = { sha256, name, bytes, startMs, durationMs, unitId: unitId ?? null, key: sha256, part: null };
+    const given = {
+      sha256,
+      name,
+      bytes,
+      startMs,
+      durationMs,
+      unitId: unitId ?? null,
+      key: sha256,
+      part: null,
+      without: [],
+      factIds: idsOf(sha256),
+    };
     if (!clips.has(sha256)) clips.set(sha256, { ...given, takeId: null, by: null, inFrame: 0, outFrame: null });
   }
   for (const { body } of of("assign")) {
@@ -147,7 +165,7 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
   const bad = new Map(of("takeBad").map((f) => [f.target ?? "", (f.body as { reason: string }).reason]));
   const counted = new Map<string, number>();
   for (const e of ends) if (!begun.some((t) => t.id === e.target)) findings.push({ code: "end-of-no-take", factIds: [e.id] });
-  return begun.map((f, i) => {
+  const takes = begun.map((f, i): WalkTake => {
     const { setupId, moveId, unitId, untimed, of: parent } = f.body as unknown as TakeBody;
     const timed = untimed !== true && parent === undefined;
     // Ended at the earliest of its ends, never before it began; one that nobody ended, when the next of the same body began.
@@ -173,6 +191,11 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
       n,
       clips: clips.filter((c) => c.takeId === f.id),
     };
+  });
+  // A copy bears the number of the take it was made of, and is as good as that take was.
+  return takes.map((t) => {
+    const parent = t.of === t.id ? undefined : takes.find((p) => p.id === t.of);
+    return parent === undefined ? t : { ...t, n: parent.n, bad: t.bad ?? parent.bad };
   });
 }
 

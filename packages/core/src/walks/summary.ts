@@ -1,5 +1,6 @@
 // One row a setup within one move: its takes' numbers, their middle and their spread. No interval and no ranking: those come with repeats.
 
+import { median } from "es-toolkit/math";
 import type { Measures } from "../motion/index.ts";
 import type { MoveKind, WalkPlan, WalkSetup } from "./plan.ts";
 import { WALKING } from "./plan.ts";
@@ -138,9 +139,5 @@ export function oddTakes(rows: readonly SetupRow[]): OddTake[] {
 }
 
 const meanOf = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0) / v.length;
-export function medianOf(values: readonly number[]): number | null {
-  const order = [...values].sort((a, b) => a - b);
-  const mid = order.length >> 1;
-  if (order.length === 0) return null;
-  return order.length % 2 === 1 ? (order[mid] as number) : ((order[mid - 1] as number) + (order[mid] as number)) / 2;
-}
+/** Null of nothing. */
+export const medianOf = (values: readonly number[]): number | null => (values.length === 0 ? null : median([...values]));

@@ -1,7 +1,7 @@
 // Two clips of one walk by two bodies: when one begins within the other. By loudness first, then by how both go up and down.
 
-import { correlationOf } from "./copies.ts";
 import { ENVELOPE_HZ } from "../sound/index.ts";
+import { lagCorrelation } from "../statistics/index.ts";
 
 export interface SyncClip {
   /** Loudness, `ENVELOPE_HZ` a second; null without sound. */
@@ -53,7 +53,7 @@ function bestLag(
   for (let lag = middle - reach; lag <= middle + reach; lag++) {
     // Sample i of b lies on sample i + lag of a.
     const [from, to] = [Math.max(0, -lag), Math.min(b.length, a.length - lag)];
-    if (to - from >= least) scores.set(lag, correlationOf(b, a, from, to, lag));
+    if (to - from >= least) scores.set(lag, lagCorrelation(b, a, from, to, lag));
   }
   let best = Number.NaN;
   for (const [lag, score] of scores) if (Number.isNaN(best) || score > (scores.get(best) as number)) best = lag;

@@ -29,7 +29,14 @@ export async function withSpoolFile<T>(folder: string, work: (file: string) => P
 }
 
 /** The body of a request as a file; a Refusal 413 or 415. */
-export async function spoolBody(c: Context, file: string, type: RegExp, typeName: string, maxBytes: number): Promise<Spooled> {
+export async function spoolBody(
+  c: Context,
+  file: string,
+  type: RegExp,
+  typeName: string,
+  maxBytes: number,
+  onBytes: (bytes: number) => void = () => undefined,
+): Promise<Spooled> {
   typeOf(c, type, typeName);
   if (Number(c.req.header("content-length") ?? 0) > maxBytes) throw tooLarge(maxBytes);
   const out = await open(file, "wx", 0o600);
@@ -41,6 +48,7 @@ export async function spoolBody(c: Context, file: string, type: RegExp, typeName
     for await (const chunk of body ?? []) {
       bytes += chunk.byteLength;
       if (bytes > maxBytes) throw tooLarge(maxBytes);
+      onBytes(bytes);
       if (head.length < 64) head = Buffer.concat([head, chunk]).subarray(0, 64);
       hash.update(chunk);
       await out.write(chunk);

@@ -1,6 +1,7 @@
 // Measurements of walking tests: packed paths by their content, what was measured of each clip, and decoding for browsers that cannot.
 
 import { idSchema, sha256Schema } from "@keep-rolling/contract/primitives";
+import type { DecodeProgress } from "@keep-rolling/contract/walks";
 import { measuredClip, PACK_MAX_BYTES, PACK_TYPE, PROXY_MAX_BYTES, PROXY_TYPE, SERVER_CLIP_MAX_BYTES } from "@keep-rolling/contract/walks";
 import { packRecord, unpackRecord } from "@keep-rolling/core/motion";
 import { readFile, rm, stat } from "node:fs/promises";
@@ -50,20 +51,28 @@ export function walkRoutes(app: Hono, deps: Deps): void {
     deps.hub.publish({ type: "changed", what: "walks", ids: [session] });
     return c.json({ sha256: clip.sha256 });
   });
-  app.post("/api/walks/decode", async (c) => {
+  /** How far each clip under way is, by the name its sender gave it. */
+  const progress = new Map<string, DecodeProgress>();
+  app.get("/api/walks/decode/:id", (c) => c.json(progress.get(check(idSchema, c.req.param("id"))) ?? { stage: "none", share: 0 }));
+  app.post("/api/walks/decode/:id", async (c) => {
     const signal = c.req.raw.signal;
+    const id = check(idSchema, c.req.param("id"));
+    const tell = (stage: DecodeProgress["stage"], share: number): void => void progress.set(id, { stage, share: Math.min(1, share) });
+    const size = Math.max(1, Number(c.req.header("content-length") ?? 0));
+    tell("waiting", 0);
     const measured = await oneAtATime(() =>
       withSpoolFile(deps.spool, async (file) => {
-        await spoolBody(c, file, /^video\//i, "a video", SERVER_CLIP_MAX_BYTES);
+        await spoolBody(c, file, /^video\//i, "a video", SERVER_CLIP_MAX_BYTES, (bytes) => tell("receiving", bytes / size));
         const proxyTo = `${file}.webm`;
         try {
-          const read = await measureFile(file, { signal, proxyTo });
+          tell("decoding", 0);
+          const read = await measureFile(file, { signal, proxyTo, onProgress: (n, of) => tell("decoding", of === null ? 0 : n / of) });
           return { read, proxySha256: read.ok ? await keepProxyFile(deps, proxyTo) : null };
         } finally {
           await rm(proxyTo, { force: true });
         }
       }),
-    );
+    ).finally(() => progress.delete(id));
     return c.json(asReply(measured.read, measured.proxySha256));
   });
 }

@@ -79,6 +79,7 @@ export function Assignments({ id, seen }: { id: string; seen: SeenWalk }) {
             ))}
         </ul>
       </DndContext>
+      <p className="mt-2 text-sm text-soft">A clip taken out comes back when it is dropped again: what was measured of it is kept.</p>
       <AddTake seen={seen} plan={plan} />
     </section>
   );
@@ -162,12 +163,17 @@ function ClipRow({ clip, parts, plan, name, takes, proposal, copy, set, put }: R
   return (
     <li className="hairline grid items-baseline gap-x-4 gap-y-1 py-1.5 sm:grid-cols-[minmax(8rem,14rem)_4rem_1fr]">
       <span
-        ref={setNodeRef}
-        {...listeners}
-        className="num flex min-w-0 cursor-grab items-center gap-1 touch-none"
+        className="num flex min-w-0 items-center gap-1"
         style={transform === null ? undefined : { transform: `translate(${transform.x}px, ${transform.y}px)` }}
       >
-        <GripVertical size={14} aria-hidden="true" className="shrink-0 text-soft" />
+        <span
+          ref={setNodeRef}
+          {...listeners}
+          className="shrink-0 cursor-grab touch-none p-1 text-soft"
+          title={`Drag ${clip.name} onto a take`}
+        >
+          <GripVertical size={16} aria-hidden="true" />
+        </span>
         <span className="truncate">{clip.name}</span>
       </span>
       <span className="num text-soft">{Math.round(clip.durationMs / 1000)} s</span>
@@ -206,6 +212,13 @@ function ClipRow({ clip, parts, plan, name, takes, proposal, copy, set, put }: R
             </span>
           </>
         )}
+        <Button
+          tone="quiet"
+          aria-label={`Take ${clip.name} out of this test`}
+          onClick={() => put(clip.factIds.map((target) => ["undo", {}, target] as const))}
+        >
+          Take it out
+        </Button>
       </span>
     </li>
   );

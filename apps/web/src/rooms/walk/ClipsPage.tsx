@@ -76,7 +76,7 @@ function useQueue(id: string, { walk, begun, press }: SeenWalk): ImportQueue {
     // Before the rows are read nobody can say what is known already.
     if (data === undefined) return;
     queue.hook({
-      measured: new Set(data.clips.map((c) => c.sha256)),
+      measured: new Map(data.clips.map((c) => [c.sha256, c.packSha256])),
       inSession: new Set(walk.clips.map((c) => c.sha256)),
       // One body: its card. Two, and nobody said which: no clock to go by.
       habits: (unitId) => kit?.units.find((u) => u.id === (unitId ?? (bodies?.length === 1 ? bodies[0] : undefined)))?.clips,
@@ -195,6 +195,8 @@ function stageWords({ stage, share, trouble }: Item): string {
   if (stage === "failed")
     return /^[a-z-]+$/.test(trouble ?? "") ? `It ${troubleWords(trouble ?? "")}.` : (trouble ?? "It could not be measured.");
   if (stage === "measuring") return `measuring, ${Math.floor(100 * share)} %`;
-  if (stage === "sending to the server") return "this browser cannot decode it; the server does";
+  if (stage === "sending to the server") return `this browser cannot decode it; on its way to the server, ${Math.floor(100 * share)} %`;
+  if (stage === "decoded by the server") return `the server decodes it, ${Math.floor(100 * share)} %`;
+  if (stage === "waiting for the server's decoder") return "the server decodes another clip first";
   return stage;
 }

@@ -3,7 +3,7 @@
 import type { Measures, Spectrum } from "@keep-rolling/core/motion";
 import { degreesOf } from "@keep-rolling/core/motion";
 import type { MeasuredTake, Whirr, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
-import { againstControl, hfovDegOf, rowsOf, togetherWith, whirrOf } from "@keep-rolling/core/walks";
+import { againstControl, fieldLeft, hfovDegOf, rowsOf, togetherWith, whirrOf } from "@keep-rolling/core/walks";
 import { Link, useParams } from "react-router";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
 import { Fact, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
@@ -16,7 +16,7 @@ import { Ways } from "./TakeWays.tsx";
 import { bodyNameOf, useBodies } from "./useBodies.ts";
 import { useSync } from "./useSync.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
-import { flagWords, moveWords, noteWords, percentWords, signedWords, syncWords } from "./words.ts";
+import { flagWords, moveWords, noteWords, percentWords, momentsOf, signedWords, syncWords } from "./words.ts";
 
 export function TakePage() {
   const { sessionId = "", takeId = "" } = useParams();
@@ -80,6 +80,7 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
               <Flags measures={read.measures} notes={row?.notes ?? []} />
             </div>
           </div>
+          <Moments measures={read.measures} startSec={read.inFrame / read.measures.fps} />
           <Watch key={row?.proxySha256} row={row} read={read} />
           <Stills row={row} />
           <Method />
@@ -196,12 +197,17 @@ function NumbersOf({
         value={m.edgeSigmaPx640 === null ? "not told" : `${m.edgeSigmaPx640.toFixed(2)} px`}
         note="how soft all along"
       />
-      <Fact label="Soft pulses" value={m.dips.length} note={m.dips.length === 0 ? undefined : "a focus hunt looks the same"} />
       <Fact
-        label="Light"
-        value={`${signedWords(m.lightStops, 1)} stops`}
-        note={against === null ? "below full white" : `${signedWords(against.lightStops, 2)} stops against the control`}
+        label="Field kept"
+        value={crop === null ? "not told" : `${Math.round(100 * Math.min(1, fieldLeft(crop)))} %`}
+        note={take.setupId === plan.controlId ? "the control's own" : "of the control's width"}
       />
+      <Fact
+        label="Soft pulses"
+        value={m.dips.length}
+        note={m.dips.length === 0 ? undefined : "below, with their moments; a focus hunt looks the same"}
+      />
+      <Fact label="Light" value={`${signedWords(m.lightStops, 1)} stops`} note={lightNote(m, against?.lightStops ?? null)} />
       {sound != null && <Fact label="Microphone" value={`${signedWords(sound.floorDb, 0)} dB`} note={soundNote(sound, own)} />}
       {m.pan !== null && (
         <Fact
@@ -212,6 +218,10 @@ function NumbersOf({
       )}
     </dl>
   );
+}
+function lightNote({ clippedFrac }: Measures, against: number | null): string {
+  const blown = `${percentWords(clippedFrac)} % of the picture blown out`;
+  return `${against === null ? "below full white" : `${signedWords(against, 2)} stops against the control`}; ${blown}`;
 }
 function soundNote({ peaks }: NonNullable<MeasuredTake["sound"]>, own: Whirr | undefined): string {
   const tones = peaks.slice(0, 3).map((p) => `${Math.round(p.hz)} Hz`);
@@ -294,7 +304,7 @@ function SharpnessCurve({ sharpness, measures }: { sharpness: readonly number[];
 
 function Flags({ measures, notes }: { measures: Measures; notes: readonly string[] }) {
   const all = [...measures.flags.map(flagWords), ...notes.map(noteWords)];
-  if (all.length === 0) return <p className="mt-4 text-soft">Nothing to beware of in this clip.</p>;
+  if (all.length === 0) return <p className="mt-4 text-soft">Nothing was flagged in this clip.</p>;
   return (
     <ul className="mt-4 list-disc pl-5 text-soft" aria-label="To beware of">
       {all.map((words) => (
@@ -304,9 +314,31 @@ function Flags({ measures, notes }: { measures: Measures; notes: readonly string
   );
 }
 
+/** What happened when: softness, exposure, leaps and pans, in seconds of the clip. */
+function Moments({ measures, startSec }: { measures: Measures; startSec: number }) {
+  const moments = momentsOf(measures, startSec);
+  if (moments.length === 0) return null;
+  return (
+    <section aria-labelledby="moments" className="mt-6 max-w-3xl">
+      <h2 id="moments" className="text-lg">
+        Moments
+      </h2>
+      <ol>
+        {moments.map((m) => (
+          <li key={`${m.atSec} ${m.words}`} className="hairline grid grid-cols-[5rem_1fr] py-1">
+            <span className="num">{m.atSec.toFixed(2)} s</span>
+            <span className="text-soft">{m.words}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
 /** The small copy, from where the take is counted; silent, as it was kept. */
 function Watch({ row, read }: { row: Numbers["rows"][number] | undefined; read: TakeRead }) {
-  if (row?.proxySha256 == null) return null;
+  if (row?.proxySha256 === null) return <p className="mt-6 text-soft">No small copy could be made of this clip.</p>;
+  if (row?.proxySha256 === undefined) return null;
   const fromSec = read.inFrame / read.measures.fps;
   const toSec = read.outFrame / read.measures.fps;
   return (

@@ -3,6 +3,7 @@
 import type { WalkClip, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
+import type { Pressed } from "../../record/sessions.ts";
 import { pressAll } from "../../record/sessions.ts";
 import { linear } from "../../rulers/axis/linear.ts";
 import { Wake } from "../../rulers/sway/Wake.tsx";
@@ -57,11 +58,10 @@ function Trim({ read, clip, take, id, seen, plan, width }: WaysProps & { width: 
   const seconds = read.whole.timesSec.at(-1) ?? 1;
   const { sha256 } = clip;
   const msOf = (frame: number): number => Math.round((1000 * frame) / read.measures.fps);
-  const span = { fromMs: msOf(ends.in), toMs: msOf(ends.out) };
   const keep = (): void =>
     void (clip.part === null
       ? seen.press("trim", { sha256, inFrame: ends.in, outFrame: ends.out })
-      : seen.press("segment", { sha256, takeId: take.id, ...span }));
+      : seen.press("segment", { sha256, takeId: take.id, fromMs: msOf(ends.in), toMs: msOf(ends.out) }));
   // A take that was made for this part goes with it; one that was walked by the card stays.
   const alone = !take.timed && take.clips.length === 1;
   const giveBack = (): void =>
@@ -121,29 +121,30 @@ function Trim({ read, clip, take, id, seen, plan, width }: WaysProps & { width: 
           </Button>
         )}
       </div>
-      <Another {...{ id, seen, plan, take, span }} sha256={sha256} />
+      <Another {...{ id, seen, plan, take, clip, read, ends, msOf }} />
     </div>
   );
 }
 
-/** A setting was switched while the camera ran: the part between in and out is a take of another setup. */
-function Another({
-  id,
-  seen,
-  plan,
-  take,
-  span,
-  sha256,
-}: Pick<WaysProps, "id" | "seen" | "plan" | "take"> & { span: { fromMs: number; toMs: number }; sha256: string }) {
+type AnotherProps = WaysProps & { ends: { in: number; out: number }; msOf: (frame: number) => number };
+
+/** A setting was switched while the camera ran: the part between in and out is a take of another setup, and the longer rest stays this one's. */
+function Another({ id, seen, plan, take, clip, read, ends, msOf }: AnotherProps) {
   const others = plan.setups.filter((s) => s.id !== take.setupId);
   const [setupId, setSetup] = useState(others[0]?.id ?? "");
   if (others.length === 0) return null;
-  const cut = (): void => {
+  const rest = restOf(read, ends);
+  const span = { fromMs: msOf(ends.in), toMs: msOf(ends.out) };
+  const { sha256 } = clip;
+  const cut = (kept: { in: number; out: number }): void => {
     const takeId = uuidv7();
-    const body = { setupId, moveId: take.moveId, unitId: take.unitId, untimed: true };
+    // A whole clip's take leaves out what is another's by itself; a part is cut shorter.
+    const mine: Pressed[] =
+      clip.part === null ? [] : [["segment", { sha256, takeId: take.id, fromMs: msOf(kept.in), toMs: msOf(kept.out) }]];
     void pressAll(id, seen.clock, [
-      ["take", body, undefined, takeId],
+      ["take", { setupId, moveId: take.moveId, unitId: take.unitId, untimed: true }, undefined, takeId],
       ["segment", { sha256, takeId, ...span }],
+      ...mine,
     ]);
   };
   return (
@@ -160,9 +161,23 @@ function Another({
             ))}
           </select>
         </label>
-        <Button onClick={cut}>Make that part a take of its own</Button>
-        <span className="text-soft">Set In and Out to the part first; then count only the rest here.</span>
+        <Button disabled={rest === null} onClick={() => rest !== null && cut(rest)}>
+          Make that part a take of its own
+        </Button>
+        <span className="text-soft">
+          {rest === null
+            ? "Set In and Out to that part first: something must be left of this take."
+            : `This take keeps ${cutWords(msOf(rest.in), msOf(rest.out))}.`}
+        </span>
       </div>
     </details>
   );
+}
+
+/** The longer of what lies before and behind the part; null when less than a quarter of a second is left. */
+function restOf(read: TakeRead, ends: { in: number; out: number }): { in: number; out: number } | null {
+  const before = { in: read.inFrame, out: Math.min(ends.in, read.outFrame) };
+  const behind = { in: Math.max(ends.out, read.inFrame), out: read.outFrame };
+  const longer = before.out - before.in >= behind.out - behind.in ? before : behind;
+  return longer.out - longer.in >= Math.max(8, read.measures.fps / 4) ? longer : null;
 }

@@ -1,6 +1,7 @@
 // A walking test: one row a setup within one move, its wake, its shake on the sway ruler, and what it costs.
 
-import type { MeasuredTake, MoveKind, SetupRow, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
+import type { Clock } from "@keep-rolling/contract/clocks";
+import type { MeasuredTake, MoveKind, SetupRow, Walk, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { degreesOf } from "@keep-rolling/core/motion";
 import { checkControl, fieldLeft, hfovDegOf, oddTakes, rowsOf, whirrOf } from "@keep-rolling/core/walks";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -40,12 +41,12 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
   const { plan } = walk;
   const [params] = useSearchParams();
   const move = plan?.moves.find((m) => m.id === params.get("move")) ?? plan?.moves[0];
-  const kind = clock?.kind ?? "real";
+  const kind: Clock["kind"] = clock?.kind ?? "real";
   const bodies = useBodies(begun?.unitIds ?? []);
   const body = bodies.find((b) => b.id === params.get("body")) ?? bodies[0];
   // Each body has a control of its own: two are never mixed in one row.
   const takes = measuredOf(walk, numbers).filter(({ take }) => bodies.length < 2 || take.unitId === body?.id);
-  const when = begunMs === null ? "" : formatDate(begunMs, "long", kind);
+  const when = daysOf(begunMs, walk, kind);
   return (
     <>
       <PageHead title={begun?.place || "Walking test"} sub={plan === null ? when : subOf(plan, when, kind)}>
@@ -81,6 +82,14 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
       <Findings seen={seen} />
     </>
   );
+}
+
+/** The day it was begun; with it the day of the last take, when that is another. */
+function daysOf(begunMs: number | null, walk: Walk, kind: Clock["kind"]): string {
+  if (begunMs === null) return "";
+  const day = (ms: number): string => formatDate(ms, "long", kind);
+  const last = Math.max(begunMs, ...walk.takes.filter((t) => t.timed).map((t) => t.startMs));
+  return day(last) === day(begunMs) ? day(begunMs) : `${day(begunMs)} to ${day(last)}`;
 }
 
 function subOf(plan: WalkPlan, when: string, kind: string): string {
@@ -203,6 +212,7 @@ function Microphones({ rows }: { rows: readonly SetupRow[] }) {
       <h2 id="microphone" className="text-lg">
         Microphone
       </h2>
+      <p className="text-sm text-soft">Only comparable at one fixed recording level: an automatic one raises every quiet moment.</p>
       <ul>
         {heard.map((w) => (
           <li key={w.setupId} className="hairline flex flex-wrap justify-between gap-x-6 py-1">

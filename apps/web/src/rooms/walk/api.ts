@@ -2,6 +2,7 @@
 
 import { measuredClips, PACK_TYPE, PROXY_TYPE } from "@keep-rolling/contract/walks";
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
+import { unpackRecord } from "@keep-rolling/core/motion";
 import { problemSchema } from "@keep-rolling/contract/problem";
 import { z } from "zod";
 import { api } from "../../shared/api/api.ts";
@@ -46,6 +47,13 @@ export const sendPack = (pack: Uint8Array, signal: AbortSignal): Promise<string>
 
 /** Stores a small copy of a clip. */
 export const sendProxy = (proxy: Blob, signal: AbortSignal): Promise<string> => send("/api/walks/proxies", PROXY_TYPE, proxy, signal);
+
+/** How long a clip is by its path; null when the server does not have it. */
+export async function packSeconds(sha256: string): Promise<number | null> {
+  const bytes = await readPack(sha256);
+  const record = bytes === null ? null : unpackRecord(new Uint8Array(bytes));
+  return record?.series.timesSec.at(-1) ?? null;
+}
 
 const packs = new Map<string, Promise<ArrayBuffer | null>>();
 /** A path by its content; null when the server does not have it. A failure is asked for again. */

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { madePath } from "../../workers/testing/madePath.ts";
 import type { QueueHooks } from "./importQueue.ts";
 import { queueOf } from "./importQueue.ts";
 
@@ -39,13 +40,15 @@ const file = (name: string, content = name): File => new File([content], name);
 
 function bench(more: Partial<QueueHooks> = {}) {
   const [saved, pressed]: [string[], string[]] = [[], []];
+  const durations: number[] = [];
   const queue = queueOf(`s${++serial}`);
   const hooks: QueueHooks = {
-    measured: new Set(),
+    measured: new Map(),
     inSession: new Set(),
     habits: () => null,
     press: async (_kind, body) => {
       pressed.push((body as { name: string }).name);
+      durations.push((body as { durationMs: number }).durationMs);
       return "id";
     },
     save: async (clip) => void saved.push(clip.sha256.replace(/0+$/, "")),
@@ -57,7 +60,7 @@ function bench(more: Partial<QueueHooks> = {}) {
     vi.waitFor(() => expect(queue.items().every((i) => ["done", "known already", "failed", "stopped"].includes(i.stage))).toBe(true), {
       timeout: 4000,
     });
-  return { queue, hooks, saved, pressed, stages, settled };
+  return { queue, hooks, saved, pressed, durations, stages, settled };
 }
 
 beforeEach(() => {
@@ -84,10 +87,13 @@ describe("clips on their way in", () => {
   });
   it("that are on record are known, and only enter the session when they are not in it", async () => {
     const sha = "one".padEnd(64, "0");
-    const { queue, hooks, saved, pressed, settled } = bench({ measured: new Set([sha]) });
+    vi.stubGlobal("fetch", async () => new Response(madePath({ sec: 2 })));
+    const { queue, hooks, saved, pressed, durations, settled } = bench({ measured: new Map([[sha, "b".repeat(64)]]) });
     queue.add([file("a.mp4", "one")]);
     await settled();
     expect([saved, pressed]).toEqual([[], ["a.mp4"]]);
+    // How long it is says its path, never a guess.
+    expect(durations).toEqual([1960]);
     queue.hook({ ...hooks, inSession: new Set([sha]) });
     queue.add([file("a.mp4", "one")]);
     await settled();
@@ -147,6 +153,54 @@ describe("clips on their way in", () => {
     queue.cancel(queue.items()[0]?.key ?? 0);
     await settled();
     expect(stages()).toEqual(["a.mp4: stopped", "b.mp4: done"]);
+  });
+  it("whose card was taken out say so at once, and are not sent for ever", async () => {
+    hands.measure = () => ({ ok: false, trouble: "not-decoded" });
+    const asked: string[] = [];
+    vi.stubGlobal("fetch", async (at: string) => {
+      asked.push(at);
+      throw new TypeError("Failed to fetch");
+    });
+    const gone = file("a.mp4");
+    gone.slice = () => ({ arrayBuffer: () => Promise.reject(new DOMException("", "NotReadableError")) }) as unknown as Blob;
+    const { queue, settled } = bench();
+    queue.add([gone]);
+    await settled();
+    expect(queue.items()[0]?.trouble).toMatch(/cannot be read any more. Was its card taken out/);
+    expect(asked).toEqual([]);
+  });
+  it("that the server decodes say how far it is, in its stages", async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true });
+    hands.measure = () => ({ ok: false, trouble: "not-decoded" });
+    const told = [
+      { stage: "waiting", share: 0 },
+      { stage: "receiving", share: 0.5 },
+      { stage: "decoding", share: 0.25 },
+    ];
+    let answer: (reply: Response) => void = () => undefined;
+    vi.stubGlobal("fetch", async (_at: string, options?: RequestInit) => {
+      if (options?.method === "POST") return new Promise<Response>((done) => (answer = done));
+      const next = told.shift();
+      if (next === undefined) answer(Response.json({ ok: false, problem: "no-frames" }));
+      return Response.json(next ?? { stage: "none", share: 0 });
+    });
+    const { queue, settled } = bench();
+    const seen: string[] = [];
+    queue.subscribe(() => {
+      const { stage, share } = queue.items()[0] as { stage: string; share: number };
+      if (seen.at(-1) !== `${stage} ${share}`) seen.push(`${stage} ${share}`);
+    });
+    queue.add([file("a.mp4")]);
+    await settled();
+    vi.useRealTimers();
+    expect(seen.slice(-5)).toEqual([
+      "sending to the server 0",
+      "waiting for the server's decoder 0",
+      "sending to the server 0.5",
+      "decoded by the server 0.25",
+      "failed 0.25",
+    ]);
+    expect(queue.items()[0]?.trouble).toBe("no-frames");
   });
   it("that the browser cannot decode go to the server, whose refusal is told in its words", async () => {
     hands.measure = () => ({ ok: false, trouble: "not-decoded" });

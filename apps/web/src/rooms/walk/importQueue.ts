@@ -5,20 +5,22 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import type { MeasuredClip } from "@keep-rolling/contract/walks";
 import { METHOD, METHOD_VERSION } from "@keep-rolling/core/motion";
 import { isReadable } from "@keep-rolling/core/clips";
-import { z } from "zod";
 import type { SessionPress } from "../../record/sessions.ts";
 import { inZone } from "../../shared/clips/clipWords.ts";
 import { keepPicture } from "../../shared/photos/pictures.ts";
-import type { ClipMeasured } from "../../workers/jobs/measureClip.ts";
 import { clipPool, isAbandoned } from "../../workers/pool.ts";
-import { base64Of, bytesOf } from "./bytes.ts";
-import { isLater, refusalOf, sendPack, sendProxy } from "./api.ts";
+import { base64Of } from "./bytes.ts";
+import { isLater, packSeconds, sendPack, sendProxy } from "./api.ts";
+import type { Found } from "./serverDecode.ts";
+import { byServer } from "./serverDecode.ts";
 
 export type Stage =
   | "waiting"
   | "reading"
   | "measuring"
   | "sending to the server"
+  | "waiting for the server's decoder"
+  | "decoded by the server"
   | "storing"
   | "waiting for the server"
   | "done"
@@ -39,8 +41,8 @@ export interface Item {
 
 /** What the queue must know of its session and may do to it, as it stands now. */
 export interface QueueHooks {
-  /** Hashes with a measurement on record. */
-  measured: ReadonlySet<string>;
+  /** Clips with a measurement on record: the name of the path of each. */
+  measured: ReadonlyMap<string, string>;
   /** Hashes among the session's facts. */
   inSession: ReadonlySet<string>;
   /** Habits of the clock of the body whose card it is; of the only body when none is said. */
@@ -93,7 +95,7 @@ function createQueue(): ImportQueue {
       void importOne({ item, session: () => hooks as QueueHooks, underWay, signal: stop.signal, tell })
         .catch((error: unknown) => {
           if (isAbandoned(error) || stop.signal.aborted) set(item.key, { stage: "stopped" });
-          else set(item.key, { stage: "failed", trouble: error instanceof Error ? error.message : String(error) });
+          else set(item.key, { stage: "failed", trouble: sentenceOf(error) });
         })
         .finally(() => {
           running--;
@@ -133,6 +135,12 @@ function createQueue(): ImportQueue {
   };
 }
 
+function sentenceOf(error: unknown): string {
+  if (!(error instanceof Error)) return String(error);
+  // As browsers call a file that is no longer where it was.
+  return ["NotReadableError", "NotFoundError"].includes(error.name) ? GONE : error.message;
+}
+
 type Tell = (more: Partial<Item>) => void;
 
 interface Import {
@@ -150,8 +158,9 @@ async function importOne(work: Import): Promise<void> {
   if (underWay.has(sha256)) return tell({ stage: "known already", share: 1 });
   underWay.add(sha256);
   try {
-    if (session().measured.has(sha256)) {
-      await enterFact(work, sha256, null);
+    const pack = session().measured.get(sha256);
+    if (pack !== undefined) {
+      if (!session().inSession.has(sha256)) await enterFact(work, sha256, await whenThere(() => durationOf(pack), signal, tell));
       return tell({ stage: "known already", share: 1 });
     }
     const found = await measuredBy(work);
@@ -171,7 +180,27 @@ async function measuredBy({ item, signal, tell }: Import): Promise<Found> {
   const here = await clipPool.call("measureClip", item.file, { signal, onProgress: (done, of) => tell({ share: done / of }) });
   if (here.ok) return { ...here, by: "browser" };
   if (here.trouble !== "not-decoded") return { problem: here.trouble };
-  return whenThere(() => byServer(item.file, signal, tell), signal, tell);
+  const decode = async (): Promise<Found> => {
+    await readable(item.file);
+    return byServer(item.file, signal, (stage, share) => tell({ stage, share }));
+  };
+  return whenThere(decode, signal, tell);
+}
+
+/** A card that was taken out leaves files that can be named and not read: sent again and again they would never arrive. */
+async function readable(file: File): Promise<void> {
+  await file
+    .slice(0, 1)
+    .arrayBuffer()
+    .catch(() => Promise.reject(new Error(GONE)));
+}
+const GONE = "It cannot be read any more. Was its card taken out? Put it back and drop the clip again.";
+
+/** By its path; a path that is not here leaves the clip to be measured anew. */
+async function durationOf(pack: string): Promise<number> {
+  const seconds = await packSeconds(pack);
+  if (seconds === null) throw new Error("Its path is not on this bench. Take the clip out of the test and drop it again.");
+  return Math.round(1000 * seconds);
 }
 
 async function store({ session, signal, tell }: Import, sha256: string, found: Exclude<Found, { problem: string }>): Promise<void> {
@@ -190,14 +219,13 @@ async function store({ session, signal, tell }: Import, sha256: string, found: E
 }
 
 /** The clip among the session's facts, once. */
-async function enterFact({ item: { file, unitId }, session }: Import, sha256: string, durationMs: number | null): Promise<void> {
+async function enterFact({ item: { file, unitId }, session }: Import, sha256: string, durationMs: number): Promise<void> {
   if (session().inSession.has(sha256)) return;
   const { clips } = await clipPool.call("readClips", [{ kind: "file", file }]);
   const read = clips.filter(isReadable);
-  const long = read[0]?.read.durationMs ?? durationMs ?? 0;
-  const startMs = startOf(read, long, session().habits(unitId));
+  const startMs = startOf(read, read[0]?.read.durationMs ?? durationMs, session().habits(unitId));
   const of = { sha256, name: file.name.slice(-300), bytes: file.size, ...(unitId === null ? {} : { unitId }) };
-  await session().press("clip", { ...of, startMs, durationMs: durationMs ?? long });
+  await session().press("clip", { ...of, startMs, durationMs });
 }
 
 const AGAIN_MS = 3000;
@@ -230,57 +258,4 @@ function startOf(clips: Parameters<typeof inZone>[0], durationMs: number, habits
   const [first] = inZone(clips, habits.zone);
   const created = first?.read?.createdMs ?? null;
   return created === null ? null : Math.round(created - (habits.stamp === "close" ? durationMs : 0) + habits.offsetMs);
-}
-
-const decoded = z.union([
-  z.object({ ok: z.literal(false), problem: z.string() }),
-  z.object({
-    ok: z.literal(true),
-    pack: z.base64(),
-    proxySha256: z.string().nullable(),
-    widthPx: z.int(),
-    heightPx: z.int(),
-    codec: z.string(),
-    durationSec: z.number().nullable(),
-    notes: z.array(z.string()),
-    sound: z
-      .object({ floorDb: z.number(), peaks: z.array(z.object({ hz: z.number(), overDb: z.number() })), envelope: z.base64() })
-      .nullable(),
-    stills: z.array(z.object({ timeSec: z.number(), width: z.int().min(1).max(1000), height: z.int().min(1).max(1000), grey: z.base64() })),
-  }),
-]);
-
-/** The small copy itself, or its name where the server made and kept it. */
-type Measured = Omit<Extract<ClipMeasured, { ok: true }>, "proxy"> & { proxy: Blob | string | null };
-type Found = (Measured & { by: "browser" | "server" }) | { problem: string };
-
-/** The whole clip goes to the server's decoder; it keeps nothing of it. */
-async function byServer(file: File, signal: AbortSignal, tell: Tell): Promise<Found> {
-  tell({ stage: "sending to the server", share: 0 });
-  const reply = await fetch("/api/walks/decode", { method: "POST", headers: { "content-type": "video/mp4" }, body: file, signal });
-  if (!reply.ok) throw await refusalOf(reply);
-  const read = decoded.parse(await reply.json());
-  if (!read.ok) return { problem: read.problem };
-  const stills = await Promise.all(
-    read.stills.map(async ({ timeSec, width, height, grey }) => ({ timeSec, picture: await pictureOf(width, height, bytesOf(grey)) })),
-  );
-  const { widthPx, heightPx, codec, notes, durationSec, sound } = read;
-  return {
-    ok: true,
-    by: "server",
-    proxy: read.proxySha256,
-    pack: bytesOf(read.pack),
-    widthPx,
-    heightPx,
-    codec,
-    notes,
-    sound: sound === null ? null : { ...sound, envelope: bytesOf(sound.envelope) },
-    stills,
-    durationMs: Math.round(1000 * (durationSec ?? 0)),
-  };
-}
-
-async function pictureOf(width: number, height: number, grey: Uint8Array): Promise<Blob> {
-  const { greyPicture } = await import("../../shared/video/stills.ts");
-  return greyPicture({ width, height, data: Float32Array.from(grey) });
 }

@@ -4,7 +4,7 @@ import { LOCKED, ALL_OFF } from "@keep-rolling/core/walks";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { takesCsv } from "./takesCsv.ts";
-import { oddWords, percentWords, sentenceOf } from "./words.ts";
+import { momentsOf, oddWords, percentWords, sentenceOf } from "./words.ts";
 
 const plan: WalkPlan = {
   routeM: null,
@@ -87,6 +87,25 @@ describe("what the rows say", () => {
     );
     expect(sentenceOf([row("s", 0.01), row("c", 0.01001)])).toBe("Least shake so far: s and c, 1.0 % of the picture's width.");
     expect(sentenceOf([row("c", null)])).toBe("Nothing is measured for this move yet.");
+  });
+  it("tells what happened when, in seconds of the clip and in order", () => {
+    const m = {
+      fps: 25,
+      dips: [
+        { startFrame: 50, endFrame: 53, depthFrac: 0.384, recoveryFrames: 1 },
+        { startFrame: 100, endFrame: 100, depthFrac: 0.2, recoveryFrames: null },
+      ],
+      exposureSteps: [{ frame: 25, stops: -0.31 }],
+      jumps: [75],
+      pans: [{ startFrame: 10, endFrame: 20 }],
+    } as unknown as Measures;
+    expect(momentsOf(m, 2).map(({ atSec, words }) => `${atSec.toFixed(2)} ${words}`)).toEqual([
+      "2.40 panning until 2.80 s, left out of shake",
+      "3.00 exposure −0.31 stops",
+      "4.00 38 % softer than around it for 4 frames, back 1 frame after the softest",
+      "5.00 the picture leapt",
+      "6.00 20 % softer than around it for 1 frame, not back before the end",
+    ]);
   });
   it("writes shares with two useful figures, and what differed", () => {
     expect([0.0042, 0.0123, 0.2].map(percentWords)).toEqual(["0.42", "1.2", "20"]);

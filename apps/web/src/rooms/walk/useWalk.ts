@@ -57,10 +57,10 @@ export function useNumbers(id: string, walk: Walk): Numbers {
   const [reading, setReading] = useState(true);
   const [trouble, setTrouble] = useState<string | null>(null);
   const wanted = JSON.stringify(
-    [...walk.clips, ...walk.parts].flatMap(({ key, sha256, inFrame, outFrame, part }): Asked[] => {
+    [...walk.clips, ...walk.parts].flatMap(({ key, sha256, inFrame, outFrame, part, without }): Asked[] => {
       const row = rows.find((r) => r.sha256 === sha256);
       const trim = inFrame === 0 && outFrame === null ? null : { inFrame, outFrame };
-      return row === undefined ? [] : [{ key, pack: row.packSha256, trim, part }];
+      return row === undefined ? [] : [{ key, pack: row.packSha256, trim, part, without }];
     }),
   );
   useEffect(() => {

@@ -1,6 +1,6 @@
 // What the walk pages say.
 
-import type { ClipFlag } from "@keep-rolling/core/motion";
+import type { ClipFlag, Measures } from "@keep-rolling/core/motion";
 import type {
   ControlCheck,
   Forgotten,
@@ -166,9 +166,25 @@ export function whirrWords({ floorDb, overControlDb, tonesHz, takes }: Whirr): s
     tonesHz === null
       ? ""
       : tonesHz.length === 0
-        ? "no tone of its own"
+        ? "no tone of its own heard"
         : `tones of its own at ${tonesHz.map((hz) => `${Math.round(hz)} Hz`).join(", ")}`;
   return [level, against, of, takes === 1 ? "one take only" : ""].filter((w) => w !== "").join(" · ");
+}
+
+/** What happened when in a take, in order; `startSec`: where it begins in its clip. Counted in frames, told in seconds. */
+export function momentsOf({ dips, exposureSteps, jumps, pans, fps }: Measures, startSec: number): { atSec: number; words: string }[] {
+  const at = (frame: number): number => startSec + frame / fps;
+  const frames = (n: number): string => `${n} ${n === 1 ? "frame" : "frames"}`;
+  const found = [
+    ...dips.map((d) => ({
+      atSec: at(d.startFrame),
+      words: `${Math.round(100 * d.depthFrac)} % softer than around it for ${frames(d.endFrame - d.startFrame + 1)}, ${d.recoveryFrames === null ? "not back before the end" : `back ${frames(d.recoveryFrames)} after the softest`}`,
+    })),
+    ...exposureSteps.map((e) => ({ atSec: at(e.frame), words: `exposure ${signedWords(e.stops, 2)} stops` })),
+    ...jumps.map((j) => ({ atSec: at(j), words: "the picture leapt" })),
+    ...pans.map((p) => ({ atSec: at(p.startFrame), words: `panning until ${at(p.endFrame).toFixed(2)} s, left out of shake` })),
+  ];
+  return found.sort((a, b) => a.atSec - b.atSec);
 }
 
 /** How two bodies' clips of one walk lie to each other. */

@@ -14,6 +14,8 @@ export interface TakeQuestion {
   trim: { inFrame: number; outFrame: number | null } | null;
   /** The part of the clip that counts; null: all of it. */
   part: { fromMs: number; toMs: number | null } | null;
+  /** Parts of the clip that are takes of their own. */
+  without: readonly { fromMs: number; toMs: number | null }[];
 }
 export interface TakeRead {
   key: string;
@@ -58,19 +60,34 @@ export function run(questions: TakeQuestion[]): TakeRead[] {
   });
 }
 
-function spanOf(series: ClipSeries, { trim, part }: TakeQuestion): { inFrame: number; outFrame: number } {
+interface FrameSpan {
+  inFrame: number;
+  /** The first frame left out. */
+  outFrame: number;
+}
+
+function spanOf(series: ClipSeries, { trim, part, without }: TakeQuestion): FrameSpan {
   const frames = series.timesSec.length;
   const seconds = (series.timesSec.at(-1) ?? 0) - (series.timesSec[0] ?? 0);
   const rateHz = seconds > 0 ? (frames - 1) / seconds : 30;
-  if (part !== null) {
-    // The frame nearest to each end.
-    const frameAt = (ms: number): number => {
-      const found = series.timesSec.findIndex((t) => t >= ms / 1000 - 0.5 / rateHz);
-      return found === -1 ? frames : found;
-    };
-    const inFrame = Math.min(frameAt(part.fromMs), Math.max(0, frames - 2));
-    return { inFrame, outFrame: Math.max(inFrame + 2, part.toMs === null ? frames : frameAt(part.toMs)) };
-  }
-  if (trim === null) return handlingOf(series, rateHz);
-  return { inFrame: trim.inFrame, outFrame: Math.min(frames, trim.outFrame ?? frames) };
+  // The frame nearest to each end.
+  const frameAt = (ms: number): number => {
+    const found = series.timesSec.findIndex((t) => t >= ms / 1000 - 0.5 / rateHz);
+    return found === -1 ? frames : found;
+  };
+  const framesOf = ({ fromMs, toMs }: { fromMs: number; toMs: number | null }): FrameSpan => {
+    const inFrame = Math.min(frameAt(fromMs), Math.max(0, frames - 2));
+    return { inFrame, outFrame: Math.max(inFrame + 2, toMs === null ? frames : frameAt(toMs)) };
+  };
+  if (part !== null) return framesOf(part);
+  const own = trim === null ? handlingOf(series, rateHz) : { inFrame: trim.inFrame, outFrame: Math.min(frames, trim.outFrame ?? frames) };
+  return without.map(framesOf).reduce(longestBeside, own);
+}
+
+/** The longer of what lies before and behind a part of another take: no frame counts twice. At least two frames. */
+function longestBeside(own: FrameSpan, other: FrameSpan): FrameSpan {
+  if (other.outFrame <= own.inFrame || other.inFrame >= own.outFrame) return own;
+  const before = { inFrame: own.inFrame, outFrame: Math.max(own.inFrame + 2, other.inFrame) };
+  const behind = { inFrame: Math.min(other.outFrame, own.outFrame - 2), outFrame: own.outFrame };
+  return other.inFrame - own.inFrame >= own.outFrame - other.outFrame ? before : behind;
 }

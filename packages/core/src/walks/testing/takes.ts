@@ -1,6 +1,26 @@
-// Takes and clips for tests.
+// Plans, takes and clips for tests.
 
-import type { WalkClip, WalkTake } from "../index.ts";
+import type { WalkClip, WalkPlan, WalkSetup, WalkTake } from "../index.ts";
+import { ALL_OFF, LOCKED } from "../index.ts";
+
+export const setup = (id: string, more: Partial<WalkSetup> = {}): WalkSetup => ({ id, name: id, ...ALL_OFF, ...more });
+/** A control and two setups, one walk, three takes each; nothing forgotten. */
+export const PLAN: WalkPlan = {
+  routeM: 30,
+  ground: "",
+  walker: "AB",
+  lensName: "Grebe 31",
+  focalMm: 31,
+  equivalentMm: 47,
+  locked: Object.fromEntries(LOCKED.map((l) => [l, "set"])) as WalkPlan["locked"],
+  rateHz: 25,
+  shutterSec: 0.02,
+  moves: [{ id: "m", kind: "walk" }],
+  setups: [setup("off"), setup("sensor", { sensor: "on" }), setup("strong", { electronic: "strong" })],
+  controlId: "off",
+  takesWanted: 3,
+  seed: 7,
+};
 
 export const takeOf = (id: string, more: Partial<WalkTake> = {}): WalkTake => ({
   id,
@@ -28,6 +48,8 @@ export const clipOf = (sha256: string, more: Partial<WalkClip> = {}): WalkClip =
   inFrame: 0,
   outFrame: null,
   key: sha256,
+  factIds: [],
   part: null,
+  without: [],
   ...more,
 });

@@ -1,0 +1,74 @@
+import { describe, expect, it } from "vitest";
+import type { Measures } from "../motion/index.ts";
+import { againstControl, checkControl, oddTakes, rowsOf } from "./summary.ts";
+import { PLAN, takeOf } from "./testing/takes.ts";
+
+describe("rows of a move", () => {
+  const m = (jitterRmsFrac: number | null, more: Partial<Measures> = {}) =>
+    ({
+      jitterRmsFrac,
+      stepHz: 2,
+      frames: 250,
+      fps: 25,
+      dips: [],
+      lightStops: -2,
+      wobbleHomographyPx640: 0.2,
+      rollRmsDeg: 0.1,
+      driftRmsFrac: null,
+      ...more,
+    }) as unknown as Measures;
+  const measured = (setupId: string, jitter: number | null, more: Partial<Measures> = {}, bad: string | null = null) => ({
+    take: takeOf(`${setupId}${jitter}`, { setupId, bad }),
+    measures: jitter === null ? null : m(jitter, more),
+    cropFactor: null,
+    sound: null,
+  });
+  it("sorts by the geometric mean, leaves bad takes out, and puts what has no number last", () => {
+    const rows = rowsOf(PLAN, "m", [
+      measured("off", 0.02),
+      measured("off", 0.08),
+      measured("sensor", 0.01),
+      measured("sensor", 0.5, {}, "fell"),
+      measured("strong", null),
+    ]);
+    expect(rows.map((r) => [r.setup.id, r.jitterFrac === null ? null : Number(r.jitterFrac.toFixed(6))])).toEqual([
+      ["sensor", 0.01],
+      ["off", 0.04],
+      ["strong", null],
+    ]);
+    expect(rows[0]?.softSteps).toEqual({ soft: 0, steps: 20 });
+    expect(rows[0]?.driftFrac).toBeNull();
+  });
+  it("checks that the control is the shakiest where one walks, and only there", () => {
+    const rows = rowsOf(PLAN, "m", [measured("off", 0.02), measured("off", 0.021), measured("sensor", 0.03), measured("sensor", 0.031)]);
+    expect(checkControl(rows, "walk")).toEqual({ ok: false, reason: "not worst", worse: ["sensor"] });
+    // One take, or takes that overlap: chance can do that, and nobody is accused.
+    const one = rowsOf(PLAN, "m", [measured("off", 0.02), measured("sensor", 0.03)]);
+    expect(checkControl(one, "walk")).toEqual({ ok: false, reason: "not clear", above: ["sensor"] });
+    const overlap = rowsOf(PLAN, "m", [measured("off", 0.02), measured("off", 0.028), measured("sensor", 0.026), measured("sensor", 0.03)]);
+    expect(checkControl(overlap, "walk")).toEqual({ ok: false, reason: "not clear", above: ["sensor"] });
+    const tie = rowsOf(PLAN, "m", [measured("off", 0.02), measured("sensor", 0.02)]);
+    expect(checkControl(tie, "walk")).toEqual({ ok: true, says: "worst" });
+    expect(checkControl(rows, "tripod pan")).toEqual({ ok: true, says: "not a walking move" });
+    expect(checkControl(rowsOf(PLAN, "m", [measured("off", 0.02), measured("sensor", 0.01)]), "walk")).toEqual({ ok: true, says: "worst" });
+    expect(checkControl(rowsOf(PLAN, "m", [measured("sensor", 0.01)]), "walk")).toEqual({ ok: false, reason: "not measured" });
+    expect(checkControl(rowsOf({ ...PLAN, controlId: null }, "m", []), "walk")).toEqual({ ok: false, reason: "no control" });
+  });
+  it("tells pace and light against the control", () => {
+    const rows = rowsOf(PLAN, "m", [measured("off", 0.02, { stepHz: 1.8 })]);
+    const against = againstControl(
+      m(0.01, { stepHz: 2.1, lightStops: -2.5 }),
+      rows.find((r) => r.isControl),
+    );
+    expect(against?.paceHz).toBeCloseTo(0.3, 9);
+    expect(against?.lightStops).toBeCloseTo(-0.5, 9);
+    expect(againstControl(m(0.01), undefined)).toBeNull();
+    const others = [measured("sensor", 0.01, { stepHz: 2 }), measured("strong", 0.01, { lightStops: -2.8, stepHz: null })];
+    const odd = oddTakes(rowsOf(PLAN, "m", [measured("off", 0.02, { stepHz: 1.8 }), measured("off", 0.03, { stepHz: 1.8 }), ...others]));
+    expect(odd.map((o) => [o.setup.id, o.paceHz === null ? null : Number(o.paceHz.toFixed(2))])).toEqual([
+      ["sensor", 0.2],
+      ["strong", null],
+    ]);
+    expect(oddTakes(rowsOf(PLAN, "m", others))).toEqual([]);
+  });
+});

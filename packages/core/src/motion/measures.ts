@@ -1,5 +1,6 @@
 // From a record to the numbers of a take: each column by its own definition, never one score.
 
+import { isFollowed } from "./followed.ts";
 import { flagsOf } from "./flags.ts";
 import { exposureSteps } from "./light.ts";
 import type { PanStart, Span } from "./pan.ts";
@@ -59,12 +60,6 @@ export function measuresOf({ series, facts }: ClipRecord, inFrame = 0, outFrame 
     clippedFrac: facts.clippedFrac,
   };
   return { ...measures, flags: flagsOf(measures, facts, s, rate) };
-}
-
-const MOST_LOST = 0.2;
-/** At most a fifth of the pairs lost: fewer are bridged, and flagged. */
-export function isFollowed({ by }: Pick<ClipSeries, "by">): boolean {
-  return by.filter((b) => b === "none" || b === "coarse").length <= MOST_LOST * by.length;
 }
 
 function rateOf(times: readonly number[]): Rate {

@@ -1,5 +1,6 @@
 // The walker's rhythm in the picture: steps up and down, sway at half their rate, and what shakes faster than either.
 
+import { isFollowed } from "./followed.ts";
 import type { Series } from "./path.ts";
 import { DROPPED_FRAMES, highPass, runningSum } from "./path.ts";
 import type { ClipSeries } from "./record.ts";
@@ -38,7 +39,10 @@ export function rhythmOf(hx: Series, hy: Series, hz: number): Rhythm | null {
   };
 }
 
-/** Spectrum of shake, both directions, of frames `inFrame` to before `outFrame`, thinned to at most `most` bins below `topHz`; null below 2 s. */
+/**
+ * Spectrum of shake, both directions, of frames `inFrame` to before `outFrame`, thinned to at most `most` bins below `topHz`; null below 2 s, and
+ * where the picture was not followed: a path that is not known does not stand still.
+ */
 export function spectrumOf(
   series: ClipSeries,
   inFrame: number,
@@ -47,6 +51,7 @@ export function spectrumOf(
   topHz: number,
   most: number,
 ): Spectrum | null {
+  if (!isFollowed({ by: series.by.slice(inFrame, Math.max(inFrame, outFrame - 1)) })) return null;
   const path = (steps: readonly number[]): Series => highPass(runningSum(steps.slice(inFrame, Math.max(inFrame, outFrame - 1))), rateHz);
   const cut = (v: Series): Series => v.slice(DROPPED_FRAMES, v.length - DROPPED_FRAMES);
   const [x, y] = [cut(path(series.dxFrac)), cut(path(series.dyFrac))];

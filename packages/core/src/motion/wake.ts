@@ -14,6 +14,8 @@ export interface Wake {
   soft: Span[];
   pans: Span[];
   jumps: number[];
+  /** Points after which the picture was not followed: nobody knows where it went. */
+  lost: number[];
 }
 
 /** Frames `inFrame` to before `outFrame`, of which the middle `seconds` are shown. `measures` are those of the same frames. */
@@ -33,6 +35,7 @@ export function wakeOf(series: ClipSeries, measures: Measures, inFrame: number, 
     y: way(series.dyFrac),
     soft: measures.dips.flatMap(shifted),
     pans: measures.pans.flatMap(shifted),
+    lost: series.by.slice(from, Math.max(from, to - 1)).flatMap((by, i) => (by === "none" ? [i] : [])),
     jumps: measures.jumps.map((j) => j + inFrame - from).filter((j) => j >= 0 && j < count - 1),
   };
 }

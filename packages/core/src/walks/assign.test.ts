@@ -32,6 +32,7 @@ describe("which clip is which take", () => {
     ]);
     // Without the bad take's clip there are as many as good takes.
     expect(said([c("C1", null), c("C2", null)], takes).map(([, take]) => take)).toEqual(["1", "2"]);
+    expect(said([c("C1", null)], [])).toEqual([["C1", "no-take-free"]]);
     expect(said([c("C1", null)], takes)).toEqual([["C1", "counts-differ"]]);
     expect(said([c("C1", null), c("C2", null, 600_000)], takes).map(([, why]) => why)).toEqual(["lengths-differ", "lengths-differ"]);
   });

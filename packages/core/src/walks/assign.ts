@@ -9,6 +9,7 @@ export const LEFT_BECAUSE = [
   "several-takes",
   "take-has-clip",
   "card-not-said",
+  "no-take-free",
   "counts-differ",
   "lengths-differ",
 ] as const;
@@ -133,11 +134,13 @@ function proposeByOrder(
   const mixed = card === null && new Set(free.map((t) => t.unitId)).size > 1;
   const because: Proposal["because"] = mixed
     ? "card-not-said"
-    : match === undefined
-      ? "counts-differ"
-      : contradicts(order, match)
-        ? "lengths-differ"
-        : null;
+    : free.length === 0
+      ? "no-take-free"
+      : match === undefined
+        ? "counts-differ"
+        : contradicts(order, match)
+          ? "lengths-differ"
+          : null;
   return order.map(({ sha256 }, i) => ({
     sha256,
     takeId: because === null ? (match?.[i]?.id ?? null) : null,

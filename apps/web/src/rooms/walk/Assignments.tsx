@@ -176,7 +176,7 @@ function ClipRow({ clip, parts, plan, name, takes, proposal, copy, set, put }: R
         </span>
         <span className="truncate">{clip.name}</span>
       </span>
-      <span className="num text-soft">{Math.round(clip.durationMs / 1000)} s</span>
+      <span className="num text-soft">{(clip.durationMs / 1000).toFixed(clip.durationMs < 9950 ? 1 : 0)} s</span>
       <span className="flex min-w-0 flex-wrap items-baseline gap-x-3">
         <select
           className="w-full min-w-0 sm:w-auto sm:max-w-full"

@@ -117,8 +117,12 @@ function bewareOf(row: SetupRow): string[] {
   const unmeasured = row.takes.filter((t) => t.take.clips.length > 0 && t.measures === null).length;
   const flagged = TOUCHING.flatMap((flag) => {
     const takes = row.takes.filter((t) => t.measures?.flags.includes(flag) === true).map((t) => t.take.n);
-    return takes.length === 0 ? [] : [`${takes.length === 1 ? "take" : "takes"} ${takes.join(", ")}: ${flagWords(flag)}`];
+    const told = row.takes.every((t) => t.measures === null || t.measures.jitterRmsFrac !== null || !takes.includes(t.take.n));
+    return takes.length === 0 ? [] : [`${takes.length === 1 ? "take" : "takes"} ${takes.join(", ")}: ${flagWords(flag, told)}`];
   });
+  // Of several clips only one can be the take.
+  for (const { take } of row.takes)
+    if (take.clips.length > 1) flagged.push(`take ${take.n} has ${take.clips.length} clips; only ${take.clips[0]?.name ?? ""} counts`);
   return unmeasured === 0 ? flagged : [...flagged, `${unmeasured} ${unmeasured === 1 ? "clip" : "clips"} not measured here`];
 }
 

@@ -182,7 +182,7 @@ function NumbersOf({
       />
       <Fact
         label="Steps"
-        value={m.stepHz === null ? "none seen" : `${m.stepHz.toFixed(2)} a second`}
+        value={m.stepHz === null ? (m.jitterRmsFrac === null ? "not told" : "none seen") : `${m.stepHz.toFixed(2)} a second`}
         {...(against?.paceHz == null ? {} : { note: `${signedWords(against.paceHz, 2)} against the control` })}
       />
       <Fact
@@ -204,10 +204,14 @@ function NumbersOf({
       />
       <Fact
         label="Soft pulses"
-        value={m.dips.length}
+        value={m.sharpnessArea === null ? "not told" : m.dips.length}
         note={m.dips.length === 0 ? undefined : "below, with their moments; a focus hunt looks the same"}
       />
-      <Fact label="Light" value={`${signedWords(m.lightStops, 1)} stops`} note={lightNote(m, against?.lightStops ?? null)} />
+      <Fact
+        label="Light"
+        value={m.lightStops <= DARKEST_STOPS ? "too dark to tell" : `${signedWords(m.lightStops, 1)} stops`}
+        note={lightNote(m, against?.lightStops ?? null)}
+      />
       {sound != null && <Fact label="Microphone" value={`${signedWords(sound.floorDb, 0)} dB`} note={soundNote(sound, own)} />}
       {m.pan !== null && (
         <Fact
@@ -219,7 +223,10 @@ function NumbersOf({
     </dl>
   );
 }
-function lightNote({ clippedFrac }: Measures, against: number | null): string {
+/** As dark as the measurement goes. */
+const DARKEST_STOPS = -16;
+function lightNote({ clippedFrac, lightStops }: Measures, told: number | null): string {
+  const against = lightStops <= DARKEST_STOPS ? null : told;
   const blown = `${percentWords(clippedFrac)} % of the picture blown out`;
   return `${against === null ? "below full white" : `${signedWords(against, 2)} stops against the control`}; ${blown}`;
 }
@@ -234,7 +241,7 @@ const pick = ({ value, note }: { value: string; note?: string | undefined }) => 
 const CHART = { width: 440, height: 120 };
 
 function SpectrumChart({ spectrum, measures }: { spectrum: Spectrum | null; measures: Measures }) {
-  if (spectrum === null) return <p className="text-soft">Too short for a spectrum.</p>;
+  if (spectrum === null) return <p className="text-soft">No spectrum: too short, or not followed.</p>;
   const top = Math.max(...spectrum.power);
   const x = linear([0, 12], [0, CHART.width]);
   const y = linear([0, Math.sqrt(top)], [CHART.height - 18, 4]);
@@ -303,7 +310,7 @@ function SharpnessCurve({ sharpness, measures }: { sharpness: readonly number[];
 }
 
 function Flags({ measures, notes }: { measures: Measures; notes: readonly string[] }) {
-  const all = [...measures.flags.map(flagWords), ...notes.map(noteWords)];
+  const all = [...measures.flags.map((f) => flagWords(f, measures.jitterRmsFrac !== null)), ...notes.map(noteWords)];
   if (all.length === 0) return <p className="mt-4 text-soft">Nothing was flagged in this clip.</p>;
   return (
     <ul className="mt-4 list-disc pl-5 text-soft" aria-label="To beware of">

@@ -89,7 +89,9 @@ const FLAGS: Readonly<Record<ClipFlag, string>> = {
   dark: "Dark: noise adds to bending.",
   "small-picture": "A small picture: less exact.",
 };
-export const flagWords = (f: ClipFlag): string => FLAGS[f];
+/** `told`: its shake could be told all the same. */
+export const flagWords = (f: ClipFlag, told = true): string =>
+  f === "not-followed" && !told ? "The picture could not be followed: of its way nothing is known." : FLAGS[f];
 
 const NOTES: Readonly<Record<string, string>> = {
   interlaced: "Interlaced: combs read as shake up and down.",
@@ -106,6 +108,7 @@ const LEFT: Readonly<Record<NonNullable<Proposal["because"]>, string>> = {
   "several-takes": "it runs through several takes",
   "take-has-clip": "its take has another clip",
   "card-not-said": "two bodies were carried, and it is not said from whose card it is",
+  "no-take-free": "there is no take without a clip",
   "counts-differ": "there are not as many clips as takes, so their order says nothing",
   "lengths-differ": "in the order of their names a clip is far longer or shorter than its take",
 };

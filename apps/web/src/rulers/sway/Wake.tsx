@@ -1,4 +1,4 @@
-// A take's wake: one thin line about a dotted middle. Soft frames thicken the middle, leaps break the line, panning is greyed.
+// A take's wake: one thin line about a dotted middle. Soft frames thicken the middle, leaps and what was not followed break the line, panning is greyed.
 
 import type { Wake as WakeData } from "@keep-rolling/core/motion";
 import { linear } from "../axis/linear.ts";
@@ -60,8 +60,8 @@ export function Wake({ wake, along, halfFrac, width, height, seconds, label }: P
   );
 }
 
-/** The line from leap to leap. */
-function pieces(wake: WakeData): [number, number][] {
-  const cuts = [...wake.jumps.map((j) => j + 1), wake.x.length];
-  return cuts.map((to, i) => [i === 0 ? 0 : (cuts[i - 1] ?? 0), to]);
+/** The line from leap to leap; none where the picture was not followed. */
+export function pieces({ jumps, lost, x }: Pick<WakeData, "jumps" | "lost" | "x">): [number, number][] {
+  const cuts = [...new Set([...jumps, ...lost].map((j) => j + 1)), x.length].sort((a, b) => a - b);
+  return cuts.map((to, i): [number, number] => [i === 0 ? 0 : (cuts[i - 1] ?? 0), to]).filter(([from, to]) => to - from > 1);
 }

@@ -2,6 +2,7 @@
 
 import { ENVELOPE_HZ } from "@keep-rolling/core/sound";
 import { describe, expect, it } from "vitest";
+import { pieces } from "../../rulers/sway/Wake.tsx";
 import { madePath } from "../testing/madePath.ts";
 import { run as matchCopies } from "./matchCopies.ts";
 import { run as readTakes } from "./readTakes.ts";
@@ -39,6 +40,20 @@ describe("takes of one clip", () => {
     expect(beside([{ fromMs: 8000, toMs: null }], { inFrame: 0, outFrame: 100 })).toEqual([0, 100]);
     expect(beside([{ fromMs: 0, toMs: null }])).toEqual([0, 2]);
   });
+  it("draw no way and no spectrum where the picture was not followed: unknown is not still", () => {
+    const of = (lost: [number, number] | null) =>
+      readTakes([{ key: "k", pack: madePath({ lost }), trim: { inFrame: 0, outFrame: 250 }, part: null, without: [] }])[0];
+    const whole = of(null);
+    expect([whole?.wake.lost, whole?.spectrum === null, whole?.measures.jitterRmsFrac === null]).toEqual([[], false, false]);
+    const all = of([0, 99]);
+    expect([all?.spectrum, all?.measures.jitterRmsFrac, all?.measures.stepHz]).toEqual([null, null, null]);
+    expect(pieces(all?.wake ?? { jumps: [], lost: [], x: [0, 0] })).toEqual([]);
+    // A fifth of a second is bridged in the numbers, and a gap in the line.
+    const gap = of([5, 5.2]);
+    expect(gap?.measures.jitterRmsFrac).not.toBeNull();
+    expect(gap?.wake.lost).toHaveLength(4);
+    expect(pieces(gap?.wake ?? { jumps: [], lost: [], x: [] })).toHaveLength(2);
+  });
   it("are left out when the path is none", () => {
     expect(readTakes([{ key: "k", pack: new ArrayBuffer(10), trim: null, part: null, without: [] }])).toEqual([]);
   });
@@ -69,7 +84,7 @@ describe("two bodies of one walk", () => {
     ]);
     expect(path?.by).toBe("path");
     expect(Math.abs((path?.lagSec ?? 9) - 1.4)).toBeLessThan(0.02);
-    const holes = madePath({ holes: true });
+    const holes = madePath({ lost: [5, 6] });
     const heard = syncTakes([
       { pack: holes, envelope: loud(0) },
       { pack: b, envelope: loud(1.4) },

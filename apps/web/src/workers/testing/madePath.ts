@@ -5,8 +5,8 @@ import { packRecord } from "@keep-rolling/core/motion";
 import { randomFrom } from "@keep-rolling/core/statistics";
 
 const FPS = 25;
-/** A walk from `fromSec` on: steps none like the next, knocks that soften single frames; `rest` of the shake is left, the picture softer by `gain`. */
-export function madePath({ seed = 1, fromSec = 0, sec = 10, rest = 1, gain = 1, holes = false }): ArrayBuffer {
+/** A walk from `fromSec` on: steps none like the next, knocks that soften single frames; `rest` of the shake is left, the picture softer by `gain`, not followed in `lost`. */
+export function madePath({ seed = 1, fromSec = 0, sec = 10, rest = 1, gain = 1, lost = null as [number, number] | null }): ArrayBuffer {
   const frames = Math.round(sec * FPS);
   const random = randomFrom(seed);
   const steps = Array.from({ length: 60 }, () => 0.2 + 1.6 * random.next());
@@ -29,7 +29,7 @@ export function madePath({ seed = 1, fromSec = 0, sec = 10, rest = 1, gain = 1, 
       sharpness: each((t) => gain * (1 - 0.4 * Math.min(1, knocked(t)))),
       lightStops: each((t) => -2 + 0.1 * Math.sin(0.9 * seed * t) + 0.1 * knocked(t)),
       gainStops: pairs(() => 0),
-      by: pairs((t) => (holes && t > 5 && t < 6 ? "none" : "points")),
+      by: pairs((t) => (lost !== null && t > lost[0] && t < lost[1] ? "none" : "points")),
     },
     facts: {
       measuredWidth: 640,

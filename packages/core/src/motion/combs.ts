@@ -36,7 +36,8 @@ export function combRatio(plane: Plane, { width, height, stride }: Pick<PlaneSha
     for (let k = 0; k < columns; k++) {
       const i = y * stride + 4 + 8 * k;
       const v = plane[i] as number;
-      const [n, f] = [v - (plane[i + stride] as number), v - (plane[i + 2 * stride] as number)];
+      const n = v - (plane[i + stride] as number);
+      const f = v - (plane[i + 2 * stride] as number);
       near[k] = (near[k] as number) + n * n;
       far[k] = (far[k] as number) + f * f;
     }

@@ -91,7 +91,7 @@ const LEAST_ENERGY = 0.05;
  * Null where noise drowns the edges or the ratio fits no width.
  */
 export function edgeSigmaPx(image: Luma, blur = blurred): number | null {
-  const fine = gradients(blur(image, FINE_SIGMA));
+  const fine = blur(image, FINE_SIGMA);
   const wide = gradients(blur(image, WIDE_SIGMA));
   const ridge = ridgeOf(wide, image.width);
   const order = ridge.map((i) => wide.energy[i] as number).sort();
@@ -100,7 +100,7 @@ export function edgeSigmaPx(image: Luma, blur = blurred): number | null {
   for (const i of ridge) {
     if ((wide.energy[i] as number) < least) continue;
     n++;
-    sumFine += fine.energy[i] as number;
+    sumFine += energyAt(fine, i);
     sumWide += wide.energy[i] as number;
   }
   if (n < LEAST_EDGE_PIXELS) return null;
@@ -150,6 +150,13 @@ function noiseVariance({ width: w, height: h, data }: Luma): number {
   sizes.sort();
   // The filter's weights have a sum of squares of 36; a normal deviate's median size is 0.6745.
   return ((sizes[sizes.length >> 1] ?? 0) / 0.6745 / 6) ** 2;
+}
+
+/** Of one pixel, to the precision of 32 bits. */
+function energyAt({ width: w, data }: Luma, i: number): number {
+  const gx = 0.5 * ((data[i + 1] as number) - (data[i - 1] as number));
+  const gy = 0.5 * ((data[i + w] as number) - (data[i - w] as number));
+  return Math.fround(gx * gx + gy * gy);
 }
 
 function gradients({ width: w, height: h, data }: Luma): Gradients {

@@ -58,7 +58,8 @@ function bestLag(
   let best = Number.NaN;
   for (const [lag, score] of scores) if (Number.isNaN(best) || score > (scores.get(best) as number)) best = lag;
   const top = scores.get(best);
-  if (top === undefined || top < LEAST) return null;
+  // A peak at the end of the search is none: the true one lies beyond it.
+  if (top === undefined || top < LEAST || Math.abs(best - middle) === reach) return null;
   const elsewhere = Math.max(-1, ...[...scores].flatMap(([lag, score]) => (Math.abs(lag - best) > 0.25 * hz ? [score] : [])));
   if (top - elsewhere < LEAD) return null;
   const [before, after] = [scores.get(best - 1) ?? top, scores.get(best + 1) ?? top];

@@ -54,6 +54,13 @@ describe("two clips of one walk", () => {
     expect(heard?.by).toBe("sound");
     expect(Math.abs((heard?.lagSec ?? 9) - TRUE_LAG)).toBeLessThan(0.03);
   });
+  it("keep to the sound where path and sound do not agree", () => {
+    const [a, b] = [clip(3, 1, true), clip(3 + TRUE_LAG, 2, true)];
+    // The second body swayed a fifth of a second behind: the nearest peak lies beyond what a path may correct.
+    const behind = syncOf(a, { ...b, height: walkAt(PATH_HZ, 3 + TRUE_LAG - 0.2, 24, 0.2, 2) });
+    expect(behind?.by).toBe("sound");
+    expect(Math.abs((behind?.lagSec ?? 9) - TRUE_LAG)).toBeLessThan(0.03);
+  });
   it("are left apart when they are of two walks, when steps are all alike, and when there is too little", () => {
     const alone = (seed: number, rhythm: number) => ({
       loudness: null,

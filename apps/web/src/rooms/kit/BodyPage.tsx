@@ -8,7 +8,8 @@ import { Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { useFieldArray, useForm, useWatch } from "react-hook-form";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
+import { useGoOn } from "../../shared/ui/useGoOn.ts";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
 import { kitApi } from "../../shared/kit/api.ts";
@@ -32,7 +33,7 @@ type Form = UseFormReturn<Body>;
 /** `readKit`: resolves once the kit is read anew. */
 function BodyForm({ kit, readKit }: { kit: Kit; readKit: () => PromiseLike<unknown> }) {
   const { temperature } = useSettings();
-  const navigate = useNavigate();
+  const goOn = useGoOn();
   const [take, { isLoading }] = kitRoomApi.useTakeKitFileMutation();
   const [trouble, setTrouble] = useState<string | null>(null);
   const [fresh] = useState(freshBody);
@@ -48,7 +49,7 @@ function BodyForm({ kit, readKit }: { kit: Kit; readKit: () => PromiseLike<unkno
     draft.forget();
     // The set-up must know the new body when it opens.
     await readKit();
-    await navigate(`/roll?unit=${b.ids.unit}`);
+    await goOn(`/roll?unit=${b.ids.unit}`);
   };
   return (
     <form noValidate className="space-y-6" onSubmit={(event) => void form.handleSubmit(store)(event)}>

@@ -3,10 +3,11 @@
 import { kitApi } from "../../shared/kit/api.ts";
 import type { Kit } from "@keep-rolling/contract/kit";
 import { kitDocs } from "@keep-rolling/contract/kit";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { useDispatch } from "react-redux";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
+import { useGoOn } from "../../shared/ui/useGoOn.ts";
 import { problemOf, sentenceOf } from "../../shared/api/api.ts";
 import { noticed } from "../../shared/notice/notice.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
@@ -67,10 +68,9 @@ interface EditorProps {
 
 function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
   const { temperature } = useSettings();
-  const navigate = useNavigate();
+  const goOn = useGoOn();
   const dispatch = useDispatch();
   const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
-  const here = useStillHere();
   const { rev: newestRev, ...doc } = row;
   // What the editor saw when it opened: a save elsewhere must not pass unseen, nor take away what is being typed.
   const [openedRev] = useState(newestRev);
@@ -89,8 +89,7 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
     if (saved.error !== undefined) return showFields(saved.error);
     if (typed) draft.forget();
     dispatch(noticed({ text: said, undo: { entity, doc: rev === 0 ? { ...next, archived: true } : doc, rev: saved.data.rev } }));
-    // Whoever has gone to another room meanwhile is not fetched back.
-    if (here.current) await navigate(backTo(entity));
+    await goOn(backTo(entity));
   };
   const showFields = (failure: unknown): void => {
     const refused = problemOf(failure)?.fields ?? [];
@@ -152,17 +151,6 @@ function Editor({ entity, row, kit, onBroughtBack }: EditorProps) {
       {newestRev > 1 && <History entity={entity} id={row.id} rev={newestRev} onBroughtBack={onBroughtBack} />}
     </>
   );
-}
-
-function useStillHere() {
-  const here = useRef(true);
-  useEffect(() => {
-    here.current = true;
-    return () => {
-      here.current = false;
-    };
-  }, []);
-  return here;
 }
 
 type Form = ReturnType<typeof useForm<Record<string, string>>>;

@@ -9,7 +9,8 @@ import { useState } from "react";
 import type { UseFormReturn } from "react-hook-form";
 import { useFieldArray, useForm, useWatch } from "react-hook-form";
 import { useDispatch } from "react-redux";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
+import { useGoOn } from "../../shared/ui/useGoOn.ts";
 import { problemOf, sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { Lost } from "../../app/Lost.tsx";
@@ -47,7 +48,7 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
   const { temperature } = useSettings();
   const clock = useClock(plan.bench);
   const nowMs = useBenchNow(clock, 60_000);
-  const navigate = useNavigate();
+  const goOn = useGoOn();
   const dispatch = useDispatch();
   const [save, { error, isLoading }] = kitApi.useSaveKitMutation();
   const [day] = useState<DayDoc>(
@@ -83,7 +84,7 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
       const { rev: _old, ...before } = known;
       dispatch(noticed({ text: `Saved: ${doc.name}.`, undo: { entity: "days", doc: before, rev: saved.data.rev } }));
     }
-    await navigate(`/plan/days/${doc.id}`);
+    await goOn(`/plan/days/${doc.id}`);
   });
   const archive = async (): Promise<void> => {
     if (known === null) return;
@@ -91,7 +92,7 @@ function Form({ kit, known, plan }: { kit: Kit; known: Known; plan: PlanDoc }) {
     const saved = await save({ entity: "days", doc: { ...doc, archived: true }, rev });
     if (saved.error !== undefined) return;
     dispatch(noticed({ text: `Archived: ${doc.name}.`, undo: { entity: "days", doc, rev: saved.data.rev } }));
-    await navigate("/plan");
+    await goOn("/plan");
   };
   return (
     <form onSubmit={(event) => void submit(event)} noValidate className="max-w-4xl space-y-6">

@@ -9,7 +9,8 @@ import { END_CAUSES, endWords, overlapsAnother } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
+import { useGoOn } from "../../shared/ui/useGoOn.ts";
 import { v7 as uuidv7 } from "uuid";
 import { filesNote } from "../../shared/clips/clipWords.ts";
 import { useKeepClips } from "../../shared/clips/Convention.tsx";
@@ -40,7 +41,7 @@ function LateForm({ kit }: { kit: Kit }) {
   const { temperature } = useSettings();
   const { ready } = useDevice();
   const { data: clocks } = recordApi.useClocksQuery();
-  const navigate = useNavigate();
+  const goOn = useGoOn();
   const form = useForm<Setup>({
     resolver: zodResolver(setupSchema),
     defaultValues: firstSetup(kit, { unitId: params.get("unit"), rehearse: false, cell: null }),
@@ -85,7 +86,7 @@ function LateForm({ kit }: { kit: Kit }) {
     }
     draft.forget();
     forgetLate();
-    await navigate(`/runs/${runId}`);
+    await goOn(`/runs/${runId}`);
   };
   const set = <K extends keyof LateText>(field: K, value: LateText[K]): void => setLate((l) => ({ ...l, [field]: value }));
   return (

@@ -18,7 +18,8 @@ import type { CellStatement, Statement } from "@keep-rolling/core/cells";
 import { answerSentence, evidenceWords, neededWords, statementSentence } from "@keep-rolling/core/cells";
 import { formatHms, formatShareDown, formatTemperature } from "@keep-rolling/core/format";
 import { useMemo } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
+import { useGoOn } from "../../../shared/ui/useGoOn.ts";
 import { sentenceOf } from "../../../shared/api/api.ts";
 import { formatDate, zoneOf } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
@@ -246,10 +247,10 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
 
 function Record({ cell, statement, limit, endpoint, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
   const [record, { error, isLoading }] = limitApi.useRecordLimitMutation();
-  const navigate = useNavigate();
+  const goOn = useGoOn();
   const press = async (method: "dependable limit" | "shortest-of-n"): Promise<void> => {
     const made = await record({ ofRunId: statement.shortestRunId, endpoint, ...levels, method, zone: zoneOf(cell.clockKind) });
-    if (made.data !== undefined) await navigate(`/limits/${made.data.id}`);
+    if (made.data !== undefined) await goOn(`/limits/${made.data.id}`);
   };
   return (
     <div className="no-print mt-4 space-y-2">

@@ -4,16 +4,17 @@ import { describe, expect, it } from "vitest";
 import fixtures from "../packages/core/fixtures/check-cases.json" with { type: "json" };
 import further from "../packages/core/fixtures/further-cases.json" with { type: "json" };
 import limits from "../packages/core/fixtures/dependable-limit.json" with { type: "json" };
+import walks from "../packages/core/fixtures/walk-comparison.json" with { type: "json" };
 import type { Case } from "./conformance/compare.ts";
 import { wantsRefusal } from "./conformance/compare.ts";
 import { checkCase, FAMILIES } from "./conformance/check.ts";
 
-const cases = [...fixtures.cases, ...further.cases, ...limits.cases] as unknown as Case[];
+const cases = [...fixtures.cases, ...further.cases, ...limits.cases, ...walks.cases] as unknown as Case[];
 
 describe("the core against the check cases", () => {
   it("knows every family of the fixtures", () => {
     for (const c of cases) expect(Object.keys(FAMILIES)).toContain(c.family);
-    expect(new Set(cases.map((c) => c.family)).size).toBe(21);
+    expect(new Set(cases.map((c) => c.family)).size).toBe(28);
   });
   it.each(cases.map((c) => [c.id, c] as const))("%s", (_id, c) => {
     expect(checkCase(c)).toEqual([]);

@@ -5,7 +5,9 @@ import { differences } from "./compare.ts";
 import { byAmbient, cooling, duty, heatIndex, logFit, lumped, twoNode } from "./heat.ts";
 import { freeTolerance, groups, normalTolerance, oneCell, productLimit, regression } from "./life.ts";
 import { dependableLimit } from "./limit.ts";
+import { bradleyTerry, cohen, davidson, fleiss, sign } from "./rankings.ts";
 import { pearson, resampled, share, shareDifference, twoSamples } from "./samples.ts";
+import { blindJudging, walkComparison } from "./walks.ts";
 
 export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
   "kaplan-meier": productLimit,
@@ -29,6 +31,13 @@ export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
   "thermal-fit": logFit,
   "heat-index": heatIndex,
   "dependable-limit": dependableLimit,
+  "bradley-terry": bradleyTerry,
+  davidson,
+  "sign-test": sign,
+  "cohen-kappa": cohen,
+  "fleiss-kappa": fleiss,
+  "walk-comparison": walkComparison,
+  "blind-judging": blindJudging,
 };
 
 /** What is wrong with one case; empty when it passes. What a case makes the core throw is a failure with its sentence. */

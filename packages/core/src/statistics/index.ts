@@ -3,6 +3,8 @@ export type { Statistic } from "./bootstrap.ts";
 export { bootstrapBca } from "./bootstrap.ts";
 export { correlation } from "./correlation.ts";
 export { lagCorrelation } from "./lagCorrelation.ts";
+export type { Density } from "./density.ts";
+export { below, densityOf, difference, mirrored, mixture, quantileOf, sum } from "./density.ts";
 export { betaQuantile, logNormalPdf, logNormalSf, normalCdf, normalQuantile, studentQuantile, logGamma } from "./distributions.ts";
 export { scatterBeyond, varianceOf } from "./scatter.ts";
 export type { SurvivalStep } from "./kaplanMeier.ts";
@@ -40,6 +42,13 @@ export { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wil
 export type { Random } from "./random.ts";
 export { randomFrom, seedOf } from "./random.ts";
 export { bisect } from "./roots.ts";
+export { cohenKappa, fleissKappa, weightedKappa } from "./rankings/agreement.ts";
+export type { Strengths, StrengthsResult } from "./rankings/davidson.ts";
+export { strengthsOf, threeWay } from "./rankings/davidson.ts";
+export { reaches } from "./rankings/links.ts";
+export type { Slope } from "./newton.ts";
+export { maximiseConcave } from "./newton.ts";
+export { signTest } from "./signTest.ts";
 export { normalToleranceFactor, orderOfBound, regressionToleranceFactor } from "./toleranceFactors.ts";
 export {
   confidenceOfOrder,

@@ -19,7 +19,11 @@ export function cholesky(a: Matrix): number[][] | null {
 /** Solves a x = b for symmetric positive definite `a`; null when it is not. */
 export function solvePositive(a: Matrix, b: readonly number[]): number[] | null {
   const lower = cholesky(a);
-  if (lower === null) return null;
+  return lower === null ? null : solveBy(lower, b);
+}
+
+/** Solves L L' x = b. */
+function solveBy(lower: Matrix, b: readonly number[]): number[] {
   const y: number[] = [];
   for (const [i, row] of lower.entries())
     y[i] = ((b[i] ?? 0) - row.slice(0, i).reduce((s, v, k) => s + v * (y[k] ?? 0), 0)) / (row[i] ?? 1);
@@ -34,13 +38,14 @@ export function solvePositive(a: Matrix, b: readonly number[]): number[] | null 
 
 /** Inverse of a symmetric positive definite matrix, symmetric to the last digit; null when it has none. */
 export function invertPositive(a: Matrix): number[][] | null {
+  const lower = cholesky(a);
+  if (lower === null) return null;
   const columns = a.map((_, i) =>
-    solvePositive(
-      a,
+    solveBy(
+      lower,
       a.map((_row, k) => (k === i ? 1 : 0)),
     ),
   );
-  if (columns.some((c) => c === null)) return null;
   return a.map((_, i) => a.map((_row, j) => ((columns[j]?.[i] ?? 0) + (columns[i]?.[j] ?? 0)) / 2));
 }
 

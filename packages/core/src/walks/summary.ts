@@ -64,14 +64,14 @@ function panStartOf(takes: readonly MeasuredTake[]): SetupRow["panStart"] {
 function softStepsOf(takes: readonly MeasuredTake[]): SetupRow["softSteps"] {
   const known = takes.flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)]));
   if (known.length === 0) return null;
-  return { soft: known.reduce((s, k) => s + k.soft, 0), steps: known.reduce((s, k) => s + k.steps, 0) };
+  return { soft: known.reduce((s, k) => s + k.soft, 0), steps: known.reduce((s, k) => s + k.of, 0) };
 }
 
-/** Several pulses of one step are one soft step. */
-function softStepsIn({ frames, fps, dips }: Measures, stepHz: number): { soft: number; steps: number } {
+/** Of one take. Several pulses of one step are one soft step. */
+export function softStepsIn({ frames, fps, dips }: Measures, stepHz: number): { soft: number; of: number } {
   const stepOf = (frame: number): number => Math.floor((frame / fps) * stepHz);
   const soft = new Set(dips.map((d) => stepOf((d.startFrame + d.endFrame) / 2)));
-  return { soft: soft.size, steps: Math.max(soft.size, Math.round((frames / fps) * stepHz)) };
+  return { soft: soft.size, of: Math.max(soft.size, Math.round((frames / fps) * stepHz)) };
 }
 
 export type ControlCheck =

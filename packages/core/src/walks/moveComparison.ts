@@ -1,0 +1,174 @@
+// One move of one walk, compared: which takes count for which column, whether the day is allowed for, what each addition brings, and how soft
+// the footfalls are. What is said of it names its walk: one walker, one day, this route.
+
+import type { Comparison, ComparisonResult, SetupLevel, SetupPair } from "./comparing/compareSetups.ts";
+import { compareSetups } from "./comparing/compareSetups.ts";
+import type { Addition } from "./comparing/additions.ts";
+import { additionsOf, beatsEach, fights, gainOf } from "./comparing/additions.ts";
+import type { ShareDifference, ShareLevel } from "./comparing/footfalls.ts";
+import { shareDifference, softFootfalls } from "./comparing/footfalls.ts";
+import type { Interval } from "./comparing/pairs.ts";
+import type { WalkPlan } from "./plan.ts";
+import type { MeasuredTake, SetupRow } from "./summary.ts";
+import { softStepsIn } from "./summary.ts";
+
+/** What is compared on the log scale; less is better in each. */
+export const COLUMNS = ["shake", "roll", "drift", "softness"] as const;
+export type Column = (typeof COLUMNS)[number];
+
+const VALUES: Readonly<Record<Column, (t: MeasuredTake) => number | null>> = {
+  shake: (t) => t.measures?.jitterRmsFrac ?? null,
+  roll: (t) => t.measures?.rollRmsDeg ?? null,
+  drift: (t) => t.measures?.driftRmsFrac ?? null,
+  softness: (t) => t.measures?.edgeSigmaPx640 ?? null,
+};
+
+export interface AdditionGain extends Addition {
+  /** Of the log of shake; all additions hold together with 90 %. */
+  gain: Interval & { log: number };
+  /** Columns that it makes worse. */
+  worse: readonly Column[];
+}
+export interface FootfallLevel extends ShareLevel {
+  id: string;
+  soft: number;
+  of: number;
+  takes: number;
+}
+export interface MoveComparison {
+  columns: Readonly<Record<Column, ComparisonResult>>;
+  /** How the day was dealt with. */
+  day: "allowed for" | "too few takes" | "control not at both ends" | "order not known";
+  /** Some setups were walked early and others late: day and setup cannot be separated. */
+  shuffled: boolean;
+  additions: readonly AdditionGain[];
+  /** Setups of two helps or more that beat each of their parts alone. */
+  beatsParts: readonly string[];
+  footfalls: { levels: readonly FootfallLevel[]; pairs: readonly ({ a: string; b: string } & ShareDifference)[] };
+}
+
+export function compareMove(plan: WalkPlan, rows: readonly SetupRow[]): MoveComparison {
+  const order = orderOf(rows);
+  const day = dayOf(plan, rows, order);
+  const columns = Object.fromEntries(COLUMNS.map((c) => [c, columnOf(plan, rows, order, c, day === "allowed for")])) as Record<
+    Column,
+    ComparisonResult
+  >;
+  const { additions, beatsParts } = additionsIn(plan, columns);
+  return { columns, day, shuffled: isShuffled(columns.shake), additions, beatsParts, footfalls: footfallsOf(rows) };
+}
+
+/** By take: its place in the order walked; empty when some take was walked without the card. A corrected copy stands where its take was. */
+function orderOf(rows: readonly SetupRow[]): Map<string, number> {
+  const takes = rows.flatMap((r) => r.takes.map((t) => t.take));
+  const walked = takes.filter((t) => t.of === null);
+  if (walked.some((t) => !t.timed)) return new Map();
+  const place = new Map([...walked].sort((a, b) => a.startMs - b.startMs).map((t, i) => [t.id, i]));
+  return new Map(takes.flatMap((t): [string, number][] => [[t.id, place.get(t.of ?? t.id) ?? -1]]).filter(([, at]) => at >= 0));
+}
+
+/** Takes beyond one a setup that a trend asks for. */
+const SPARE = 4;
+function dayOf(plan: WalkPlan, rows: readonly SetupRow[], order: ReadonlyMap<string, number>): MoveComparison["day"] {
+  const counted = rows.map((r) => r.takes.filter((t) => usable(VALUES.shake(t)))).filter((t) => t.length > 0);
+  const all = counted.flat();
+  if (order.size === 0 || all.some((t) => !order.has(t.take.id))) return "order not known";
+  if (all.length < counted.length + SPARE) return "too few takes";
+  const control = all.filter((t) => t.take.setupId === plan.controlId).map((t) => order.get(t.take.id) ?? 0);
+  const places = all.map((t) => order.get(t.take.id) ?? 0);
+  const atEnds = Math.min(...control) === Math.min(...places) && Math.max(...control) === Math.max(...places);
+  return control.length >= 2 && atEnds ? "allowed for" : "control not at both ends";
+}
+
+const usable = (v: number | null): v is number => v !== null && v > 0 && Number.isFinite(v);
+
+function columnOf(
+  plan: WalkPlan,
+  rows: readonly SetupRow[],
+  order: ReadonlyMap<string, number>,
+  column: Column,
+  allowForDay: boolean,
+): ComparisonResult {
+  const setups = rows.map((r) => ({
+    id: r.setup.id,
+    takes: r.takes.flatMap((t) => {
+      const value = VALUES[column](t);
+      return usable(value) ? [{ order: order.get(t.take.id) ?? 0, value }] : [];
+    }),
+  }));
+  const [takes, known] = [setups.flatMap((s) => s.takes).length, setups.filter((s) => s.takes.length > 0).length];
+  // A column measured in fewer takes may be too thin for the trend that the others carry.
+  return compareSetups(setups, { control: plan.controlId, allowForDay: allowForDay && takes >= known + SPARE });
+}
+
+/** Mean places of two setups further apart than this: walked in blocks. */
+const BLOCKS = 0.4;
+function isShuffled(shake: ComparisonResult): boolean {
+  if (!shake.ok || shake.trend === null) return true;
+  const { position } = shake.trend;
+  return Math.max(...position) - Math.min(...position) <= BLOCKS;
+}
+
+function additionsIn(plan: WalkPlan, columns: Readonly<Record<Column, ComparisonResult>>): Pick<MoveComparison, "additions" | "beatsParts"> {
+  const { shake } = columns;
+  if (!shake.ok) return { additions: [], beatsParts: [] };
+  const levels = levelsById(shake);
+  const known = additionsOf(plan.setups).filter((a) => levels.has(a.before) && levels.has(a.after));
+  const compared = COLUMNS.filter((c) => columns[c].ok);
+  const additions = known.map((a): AdditionGain => {
+    const [before, after] = [levels.get(a.before) as SetupLevel, levels.get(a.after) as SetupLevel];
+    const worse = compared.filter((c) => {
+      const own = levelsById(columns[c] as Comparison);
+      const [was, is] = [own.get(a.before), own.get(a.after)];
+      return was !== undefined && is !== undefined && fights(was.level, is.level, known.length, compared.length);
+    });
+    return { ...a, gain: gainOf(before.level, after.level, known.length), worse };
+  });
+  const beatsParts = [...levels.values()]
+    .filter((both) => {
+      const parts = known.filter((a) => a.after === both.id).flatMap((a) => (a.before === plan.controlId ? [] : [levels.get(a.before)]));
+      return parts.length >= 2 && beatsEach(both.level, parts.flatMap((p) => (p === undefined ? [] : [p.level])));
+    })
+    .map((l) => l.id);
+  return { additions, beatsParts };
+}
+
+const levelsById = (c: Comparison): Map<string, SetupLevel> => new Map(c.setups.map((s) => [s.id, s]));
+
+function footfallsOf(rows: readonly SetupRow[]): MoveComparison["footfalls"] {
+  const counted = rows.flatMap((r) => {
+    const takes = r.takes.flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)])).filter((f) => f.of > 0);
+    return takes.length === 0 ? [] : [{ id: r.setup.id, takes }];
+  });
+  if (counted.length === 0 || counted.length > 10) return { levels: [], pairs: [] };
+  const session = softFootfalls(counted.map((c) => c.takes));
+  const levels = counted.map((c, i): FootfallLevel => {
+    const level = session.levels[i] ?? { share: null, low90: null, high90: null };
+    return { id: c.id, soft: sumOf(c.takes.map((t) => t.soft)), of: sumOf(c.takes.map((t) => t.of)), takes: c.takes.length, ...level };
+  });
+  const pairs = counted.flatMap((a, i) =>
+    counted.slice(i + 1).flatMap((b, j) => {
+      const d = shareDifference(session, i, i + 1 + j);
+      return d === null ? [] : [{ a: a.id, b: b.id, ...d }];
+    }),
+  );
+  return { levels, pairs };
+}
+const sumOf = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0);
+
+/** The pair as seen from `a`: a's log less b's. */
+export function pairFrom(c: Comparison, a: string, b: string): SetupPair | null {
+  const found = c.pairs.find((p) => (p.a === a && p.b === b) || (p.a === b && p.b === a));
+  if (found === undefined || found.a === a) return found ?? null;
+  const turned = ({ low, high }: Interval): Interval => ({ low: -high, high: -low });
+  return {
+    ...found,
+    a,
+    b,
+    log: -found.log,
+    family: turned(found.family),
+    alone: turned(found.alone),
+    same: turned(found.same),
+    probASteadier: 1 - found.probASteadier,
+  };
+}

@@ -1,7 +1,7 @@
 import { demoTakes, WALK_PLAN } from "@keep-rolling/demo/walk";
 import { WALK_PATHS } from "@keep-rolling/demo/walkPaths";
 import { measuresOf, unpackRecord } from "@keep-rolling/core/motion";
-import { checkControl, matchCopy, rowsOf, signatureOf } from "@keep-rolling/core/walks";
+import { checkControl, compareMove, matchCopy, rowsOf, signatureOf } from "@keep-rolling/core/walks";
 import { describe, expect, it } from "vitest";
 import { measureDemoTake } from "./measureDemoTake.ts";
 
@@ -59,7 +59,8 @@ describe("the demo's measured paths", () => {
     expect(measured.every((m) => m.measures !== null)).toBe(true);
     const [walk] = WALK_PLAN.moves;
     const rows = rowsOf(WALK_PLAN, walk?.id ?? "", measured);
-    expect(checkControl(rows, "walk")).toEqual({ ok: true, says: "worst" });
+    const { shake } = compareMove(WALK_PLAN, rows).columns;
+    expect(checkControl(rows, "walk", shake)).toEqual({ ok: true, says: "worst" });
     for (const [i, t] of takes.entries()) {
       const factor = measured[i]?.cropFactor;
       if (factor != null) expect(Math.abs(factor / t.made.crop - 1)).toBeLessThan(0.01);

@@ -1,6 +1,7 @@
 // The jobs workers do, each in a file of its own that is loaded when it is first asked for. A new job is a file and one line here.
 
 export const JOBS = {
+  compareMove: () => import("./jobs/compareMove.ts"),
   cropOf: () => import("./jobs/cropOf.ts"),
   hashClip: () => import("./jobs/hashClip.ts"),
   liveChance: () => import("./jobs/liveChance.ts"),

@@ -109,7 +109,10 @@ function isShuffled(shake: ComparisonResult): boolean {
   return Math.max(...position) - Math.min(...position) <= BLOCKS;
 }
 
-function additionsIn(plan: WalkPlan, columns: Readonly<Record<Column, ComparisonResult>>): Pick<MoveComparison, "additions" | "beatsParts"> {
+function additionsIn(
+  plan: WalkPlan,
+  columns: Readonly<Record<Column, ComparisonResult>>,
+): Pick<MoveComparison, "additions" | "beatsParts"> {
   const { shake } = columns;
   if (!shake.ok) return { additions: [], beatsParts: [] };
   const levels = levelsById(shake);
@@ -127,7 +130,13 @@ function additionsIn(plan: WalkPlan, columns: Readonly<Record<Column, Comparison
   const beatsParts = [...levels.values()]
     .filter((both) => {
       const parts = known.filter((a) => a.after === both.id).flatMap((a) => (a.before === plan.controlId ? [] : [levels.get(a.before)]));
-      return parts.length >= 2 && beatsEach(both.level, parts.flatMap((p) => (p === undefined ? [] : [p.level])));
+      return (
+        parts.length >= 2 &&
+        beatsEach(
+          both.level,
+          parts.flatMap((p) => (p === undefined ? [] : [p.level])),
+        )
+      );
     })
     .map((l) => l.id);
   return { additions, beatsParts };
@@ -137,7 +146,9 @@ const levelsById = (c: Comparison): Map<string, SetupLevel> => new Map(c.setups.
 
 function footfallsOf(rows: readonly SetupRow[]): MoveComparison["footfalls"] {
   const counted = rows.flatMap((r) => {
-    const takes = r.takes.flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)])).filter((f) => f.of > 0);
+    const takes = r.takes
+      .flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)]))
+      .filter((f) => f.of > 0);
     return takes.length === 0 ? [] : [{ id: r.setup.id, takes }];
   });
   if (counted.length === 0 || counted.length > 10) return { levels: [], pairs: [] };

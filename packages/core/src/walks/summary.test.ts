@@ -1,5 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Measures } from "../motion/index.ts";
+import { compareMove } from "./moveComparison.ts";
+import type { MoveKind, WalkPlan } from "./plan.ts";
 import { againstControl, checkControl, oddTakes, rowsOf } from "./summary.ts";
 import { PLAN, takeOf } from "./testing/takes.ts";
 
@@ -40,19 +42,21 @@ describe("rows of a move", () => {
     expect(rows[0]?.driftFrac).toBeNull();
   });
   it("checks that the control is the shakiest where one walks, and only there", () => {
-    const rows = rowsOf(PLAN, "m", [measured("off", 0.02), measured("off", 0.021), measured("sensor", 0.03), measured("sensor", 0.031)]);
-    expect(checkControl(rows, "walk")).toEqual({ ok: false, reason: "not worst", worse: ["sensor"] });
+    const check = (takes: readonly ReturnType<typeof measured>[], move: MoveKind = "walk", plan: WalkPlan = PLAN) => {
+      const rows = rowsOf(plan, "m", takes);
+      return checkControl(rows, move, compareMove(plan, rows).columns.shake);
+    };
+    const shakier = [measured("off", 0.02), measured("off", 0.021), measured("sensor", 0.05), measured("sensor", 0.052)];
+    expect(check(shakier)).toEqual({ ok: false, reason: "not worst", worse: ["sensor"] });
+    expect(check(shakier, "tripod pan")).toEqual({ ok: true, says: "not a walking move" });
     // One take, or takes that overlap: chance can do that, and nobody is accused.
-    const one = rowsOf(PLAN, "m", [measured("off", 0.02), measured("sensor", 0.03)]);
-    expect(checkControl(one, "walk")).toEqual({ ok: false, reason: "not clear", above: ["sensor"] });
-    const overlap = rowsOf(PLAN, "m", [measured("off", 0.02), measured("off", 0.028), measured("sensor", 0.026), measured("sensor", 0.03)]);
-    expect(checkControl(overlap, "walk")).toEqual({ ok: false, reason: "not clear", above: ["sensor"] });
-    const tie = rowsOf(PLAN, "m", [measured("off", 0.02), measured("sensor", 0.02)]);
-    expect(checkControl(tie, "walk")).toEqual({ ok: true, says: "worst" });
-    expect(checkControl(rows, "tripod pan")).toEqual({ ok: true, says: "not a walking move" });
-    expect(checkControl(rowsOf(PLAN, "m", [measured("off", 0.02), measured("sensor", 0.01)]), "walk")).toEqual({ ok: true, says: "worst" });
-    expect(checkControl(rowsOf(PLAN, "m", [measured("sensor", 0.01)]), "walk")).toEqual({ ok: false, reason: "not measured" });
-    expect(checkControl(rowsOf({ ...PLAN, controlId: null }, "m", []), "walk")).toEqual({ ok: false, reason: "no control" });
+    expect(check([measured("off", 0.02), measured("sensor", 0.03)])).toEqual({ ok: false, reason: "not clear", above: ["sensor"] });
+    const overlap = [measured("off", 0.02), measured("off", 0.028), measured("sensor", 0.026), measured("sensor", 0.03)];
+    expect(check(overlap)).toEqual({ ok: false, reason: "not clear", above: ["sensor"] });
+    expect(check([measured("off", 0.02), measured("sensor", 0.02)])).toEqual({ ok: true, says: "worst" });
+    expect(check([measured("off", 0.02), measured("sensor", 0.01)])).toEqual({ ok: true, says: "worst" });
+    expect(check([measured("sensor", 0.01)])).toEqual({ ok: false, reason: "not measured" });
+    expect(check([], "walk", { ...PLAN, controlId: null })).toEqual({ ok: false, reason: "no control" });
   });
   it("tells pace and light against the control", () => {
     const rows = rowsOf(PLAN, "m", [measured("off", 0.02, { stepHz: 1.8 })]);

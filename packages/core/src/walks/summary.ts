@@ -2,6 +2,7 @@
 
 import { median } from "es-toolkit/math";
 import type { Measures } from "../motion/index.ts";
+import type { ComparisonResult } from "./comparing/compareSetups.ts";
 import type { MoveKind, WalkPlan, WalkSetup } from "./plan.ts";
 import { WALKING } from "./plan.ts";
 import type { WalkTake } from "./session.ts";
@@ -78,30 +79,23 @@ export type ControlCheck =
   | { ok: true; says: "worst" | "not a walking move" }
   | { ok: false; reason: "no control" }
   | { ok: false; reason: "not measured" }
-  /** Setups above it on the mean whose takes overlap the control's, or of which there are too few: chance can do that. */
+  /** Setups above it: chance can do that. */
   | { ok: false; reason: "not clear"; above: readonly string[] }
-  /** Setups of which every take shook more than every take of the control. */
+  /** Setups that shook more than the control beyond chance. */
   | { ok: false; reason: "not worst"; worse: readonly string[] };
 
-/** The control must be worst in jitter on walking moves. Two takes each at least before anybody says that it is not. */
-export function checkControl(rows: readonly SetupRow[], move: MoveKind): ControlCheck {
+/** The control must be worst in jitter on walking moves. Nobody says that it is not before repeats say so beyond chance. */
+export function checkControl(rows: readonly SetupRow[], move: MoveKind, shake: ComparisonResult): ControlCheck {
   if (!WALKING.includes(move)) return { ok: true, says: "not a walking move" };
   const control = rows.find((r) => r.isControl);
   if (control === undefined) return { ok: false, reason: "no control" };
   const { jitterFrac } = control;
   if (jitterFrac === null || rows.filter((r) => r.jitterFrac !== null).length < 2) return { ok: false, reason: "not measured" };
-  const above = rows.filter((r) => r !== control && (r.jitterFrac ?? 0) > jitterFrac);
-  const mine = jittersOf(control);
-  const worse = above.filter((r) => {
-    const theirs = jittersOf(r);
-    return mine.length >= 2 && theirs.length >= 2 && Math.min(...theirs) > Math.max(...mine);
-  });
-  const names = (list: readonly SetupRow[]): string[] => list.map((r) => r.setup.name);
-  if (worse.length > 0) return { ok: false, reason: "not worst", worse: names(worse) };
+  const names = (ids: readonly string[]): string[] => rows.filter((r) => ids.includes(r.setup.id)).map((r) => r.setup.name);
+  if (shake.ok && shake.control.alarm.length > 0) return { ok: false, reason: "not worst", worse: names(shake.control.alarm) };
+  const above = shake.ok ? shake.control.above : rows.filter((r) => (r.jitterFrac ?? 0) > jitterFrac).map((r) => r.setup.id);
   return above.length > 0 ? { ok: false, reason: "not clear", above: names(above) } : { ok: true, says: "worst" };
 }
-
-const jittersOf = (row: SetupRow): number[] => row.takes.flatMap((t) => t.measures?.jitterRmsFrac ?? []);
 
 export interface AgainstControl {
   /** Steps a second more or less. */

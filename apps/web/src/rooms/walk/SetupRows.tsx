@@ -1,10 +1,11 @@
 // The rows of a move: name, wake, sway ruler, field kept, bending, soft steps, roll.
 
 import type { ClipFlag } from "@keep-rolling/core/motion";
-import type { MeasuredTake, SetupRow } from "@keep-rolling/core/walks";
+import type { Comparison, MeasuredTake, SetupRow } from "@keep-rolling/core/walks";
 import { Link } from "react-router";
 import { Wake } from "../../rulers/sway/Wake.tsx";
 import { swayRuler } from "../../rulers/sway/scale.ts";
+import { takesWords } from "./compareWords.ts";
 import { flagWords } from "./words.ts";
 import type { TakeRead } from "../../workers/jobs/readTakes.ts";
 
@@ -20,6 +21,8 @@ interface Props {
   along: "x" | "y";
   /** The move is a pan: its start is the price, not the softness of steps. */
   pans: boolean;
+  /** Null: not compared yet, or not comparable. */
+  compared: Comparison | null;
 }
 
 /** In which quantity shake is shown. */
@@ -29,13 +32,17 @@ export interface SwayScale {
   of: (take: MeasuredTake) => number | null;
   words: (value: number) => string;
   unit: string;
+  /** Brackets hold in this quantity; in another a setup's field moves its values. */
+  compares: boolean;
 }
 
-export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans }: Props) {
+export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans, compared }: Props) {
+  const lanes = scale.compares && compared !== null ? lanesOf(compared) : [];
   const ruler = swayRuler(
     rows.flatMap((r) => r.takes.flatMap((t) => scale.of(t) ?? [])),
     RULER,
   );
+  const order = rows.map((r) => r.setup.id);
   const reads = rows.flatMap((r) => readOf(r) ?? []);
   const half = Math.max(0.002, ...reads.map((r) => quantileOf(r.wake[along], 0.98)));
   return (
@@ -43,6 +50,7 @@ export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans }: Pro
       <table className="w-full border-collapse text-left">
         <thead className="text-sm text-soft">
           <tr>
+            {lanes.length > 0 && <th className="sr-only">cannot be told apart</th>}
             <th className="font-normal">setup</th>
             <th className="font-normal">
               {along === "x" ? "sideways" : "up and down"}, {WAKE.seconds} s
@@ -60,11 +68,12 @@ export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans }: Pro
         <tbody>
           {rows.map((row) => (
             <tr key={row.setup.id} className="hairline">
+              {lanes.length > 0 && <Lanes lanes={lanes} order={order} at={row.setup.id} />}
               <th scope="row" className="py-2 pr-3 align-middle font-semibold">
-                <Name id={id} row={row} />
+                <Name id={id} row={row} compared={compared} />
               </th>
               <td className="pr-4">{wakeOf(row, readOf(row), half, along)}</td>
-              <td className="pr-4">{ruler !== null && <Sway row={row} ruler={ruler} scale={scale} />}</td>
+              <td className="pr-4">{ruler !== null && <Sway row={row} ruler={ruler} scale={scale} compared={compared} />}</td>
               <td className="num pr-3">
                 <Field share={fieldOf(row)} />
               </td>
@@ -83,7 +92,7 @@ const stepWords = ({ softSteps }: SetupRow): string => (softSteps === null ? "" 
 const panWords = ({ panStart }: SetupRow): string =>
   panStart === null ? "" : `${panStart.delaySec.toFixed(2)} s, ×${panStart.peakRatio.toFixed(1)}`;
 
-function Name({ id, row }: { id: string; row: SetupRow }) {
+function Name({ id, row, compared }: { id: string; row: SetupRow; compared: Comparison | null }) {
   const bar = row.setup.support === "two-body bar";
   return (
     <>
@@ -100,7 +109,7 @@ function Name({ id, row }: { id: string; row: SetupRow }) {
         ))}
         {row.takes.some((t) => t.take.of !== null) && " · corrected copies, not walked"}
         {bar && " · on a bar, not a hand result"}
-        {bewareOf(row).map((words) => (
+        {[...bewareOf(row), ...oddTakesOf(row, compared)].map((words) => (
           <span key={words} className="block text-alert">
             {words}
           </span>
@@ -151,26 +160,43 @@ const Ticks = ({ ruler }: { ruler: Ruler }) => (
   </svg>
 );
 
-/** Takes as upright ticks, their geometric mean as a taller one with its number. */
-function Sway({ row, ruler, scale }: { row: SetupRow; ruler: Ruler; scale: SwayScale }) {
+/** Takes as upright ticks; the level they stand for with its 90 % interval as a bar with feet, or without repeats their geometric mean. */
+function Sway({ row, ruler, scale, compared }: { row: SetupRow; ruler: Ruler; scale: SwayScale; compared: Comparison | null }) {
   const takes = row.takes.flatMap((t) => scale.of(t) ?? []);
-  const mean = takes.length === 0 ? null : Math.exp(takes.reduce((sum, t) => sum + Math.log(t), 0) / takes.length);
-  const right = Math.max(0, ...takes.map(ruler.at));
-  const label = `${row.setup.name}: ${takes.length === 0 ? "not measured" : takes.map((t) => `${scale.words(t)}${scale.unit}`).join(", ")}`;
+  const level = compared?.setups.find((s) => s.id === row.setup.id);
+  // In another quantity the level moves with its takes.
+  const factor = takes.length === 0 || row.jitterFrac === null ? null : geometricMean(takes) / row.jitterFrac;
+  const of = (frac: number): number => frac * (factor ?? 1);
+  const middle = takes.length === 0 ? null : level === undefined ? geometricMean(takes) : of(level.point);
+  const bar = level === undefined || middle === null ? null : { low: of(level.low90), high: of(level.high90) };
+  const right = Math.max(0, ...takes.map(ruler.at), bar === null ? 0 : ruler.at(bar.high));
   // A number that would leave the ruler stands on the other side.
-  const left = Math.min(...takes.map(ruler.at));
+  const left = Math.min(...takes.map(ruler.at), bar === null ? RULER : ruler.at(bar.low));
   const outside = right > RULER - 60;
+  const told = takes.map((t) => `${scale.words(t)}${scale.unit}`).join(", ");
+  const between =
+    bar === null
+      ? ""
+      : `; level ${scale.words(middle ?? 0)}${scale.unit}, 90 % sure between ${scale.words(bar.low)} and ${scale.words(bar.high)}`;
+  const label = `${row.setup.name}: ${takes.length === 0 ? "not measured" : told + between}`;
   return (
     <svg role="img" aria-label={label} width={RULER} height={44} className="block overflow-visible">
       {ruler.ticks.map((t) => (
         <line key={t} x1={ruler.at(t)} x2={ruler.at(t)} y1={0} y2={44} className="stroke-rule" />
       ))}
+      {bar !== null && (
+        <g className="stroke-cool" strokeWidth={2}>
+          <line x1={ruler.at(bar.low)} x2={ruler.at(bar.high)} y1={22} y2={22} />
+          <line x1={ruler.at(bar.low)} x2={ruler.at(bar.low)} y1={16} y2={28} />
+          <line x1={ruler.at(bar.high)} x2={ruler.at(bar.high)} y1={16} y2={28} />
+        </g>
+      )}
       {takes.map((t, i) => (
         <line key={i} x1={ruler.at(t)} x2={ruler.at(t)} y1={13} y2={31} className="stroke-ink" strokeWidth={2} />
       ))}
-      {mean !== null && (
+      {middle !== null && (
         <>
-          <line x1={ruler.at(mean)} x2={ruler.at(mean)} y1={7} y2={37} className="stroke-cool" strokeWidth={2} />
+          <line x1={ruler.at(middle)} x2={ruler.at(middle)} y1={7} y2={37} className="stroke-cool" strokeWidth={2} />
           <text
             x={outside ? left - 10 : right + 10}
             y={27}
@@ -179,11 +205,45 @@ function Sway({ row, ruler, scale }: { row: SetupRow; ruler: Ruler; scale: SwayS
             strokeWidth={4}
             paintOrder="stroke"
           >
-            {scale.words(mean)}
+            {scale.words(middle)}
           </text>
         </>
       )}
     </svg>
+  );
+}
+const geometricMean = (values: readonly number[]): number => Math.exp(values.reduce((sum, v) => sum + Math.log(v), 0) / values.length);
+
+/** Takes that stand apart, by their numbers. */
+function oddTakesOf(row: SetupRow, compared: Comparison | null): string[] {
+  const numbers = row.takes.filter((t) => (t.measures?.jitterRmsFrac ?? 0) > 0).map((t) => t.take.n);
+  return compared === null ? [] : takesWords(compared, row.setup.id, numbers);
+}
+
+/** Brackets of two and more; one that holds a single setup needs no drawing. */
+const lanesOf = ({ brackets }: Comparison): readonly (readonly string[])[] => brackets.filter((b) => b.length > 1);
+
+/** The brackets beside a row: a dot on members, a thin line past others, ends hooked. */
+function Lanes({ lanes, order, at }: { lanes: readonly (readonly string[])[]; order: readonly string[]; at: string }) {
+  const here = order.indexOf(at);
+  return (
+    <td className="relative p-0" style={{ width: 14 * lanes.length + 6 }}>
+      {lanes.map((members, i) => {
+        const places = members.map((m) => order.indexOf(m));
+        const [from, to] = [Math.min(...places), Math.max(...places)];
+        if (here < from || here > to) return null;
+        const member = members.includes(at);
+        return (
+          <span key={members.join()} className="absolute inset-y-0" style={{ left: 14 * i, width: 10 }}>
+            <span
+              className={`absolute left-[4px] ${member || from === to ? "border-l-2 border-ink" : "border-l border-soft"}`}
+              style={{ top: here === from ? "50%" : 0, bottom: here === to ? "50%" : 0 }}
+            />
+            {member && <span className="absolute top-1/2 left-[1px] h-2 w-2 -translate-y-1/2 rounded-full bg-ink" />}
+          </span>
+        );
+      })}
+    </td>
   );
 }
 

@@ -1,9 +1,9 @@
 // A walking test: one row a setup within one move, its wake, its shake on the sway ruler, and what it costs.
 
 import type { Clock } from "@keep-rolling/contract/clocks";
-import type { MeasuredTake, MoveKind, SetupRow, Walk, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
+import type { ComparisonResult, MeasuredTake, MoveKind, SetupRow, Walk, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { degreesOf } from "@keep-rolling/core/motion";
-import { checkControl, fieldLeft, hfovDegOf, oddTakes, rowsOf, whirrOf } from "@keep-rolling/core/walks";
+import { fieldLeft, hfovDegOf, oddTakes, rowsOf, whirrOf } from "@keep-rolling/core/walks";
 import { Link, useParams, useSearchParams } from "react-router";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
@@ -11,15 +11,17 @@ import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.
 import type { TakeRead } from "../../workers/jobs/readTakes.ts";
 import type { SwayScale } from "./SetupRows.tsx";
 import { SetupRows } from "./SetupRows.tsx";
+import { Compared, Lead } from "./Compared.tsx";
 import { Method } from "./Method.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { takesCsv } from "./takesCsv.ts";
 import type { Body } from "./useBodies.ts";
 import { useBodies } from "./useBodies.ts";
+import { useComparison } from "./useComparison.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
-import { controlWords, findingWords, moveWords, oddWords, percentWords, reminderWords, sentenceOf, whirrWords } from "./words.ts";
+import { findingWords, moveWords, oddWords, percentWords, reminderWords, whirrWords } from "./words.ts";
 import { forgottenIn } from "@keep-rolling/core/walks";
 
 export function WalkPage() {
@@ -76,7 +78,7 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
         <>
           <MoveTabs plan={plan} move={move} />
           {bodies.length > 1 && <BodyTabs bodies={bodies} at={body} />}
-          <Rows id={id} plan={plan} move={move} takes={takes} numbers={numbers} inDegrees={body === bodies[0]} />
+          <Rows id={id} plan={plan} move={move} takes={takes} numbers={numbers} inDegrees={body === bodies[0]} day={when} />
         </>
       )}
       <Findings seen={seen} />
@@ -156,25 +158,21 @@ interface RowsProps {
   numbers: Numbers;
   /** The plan's focal length is that of the first body's sensor. */
   inDegrees: boolean;
+  day: string;
 }
 
-function Rows({ id, plan, move, takes, numbers, inDegrees }: RowsProps) {
-  const rows = rowsOf(plan, move.id, takes);
-  const check = checkControl(rows, move.kind);
+function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
+  const unsorted = rowsOf(plan, move.id, takes);
+  const comparison = useComparison(plan, unsorted);
+  const shake = comparison?.columns.shake ?? null;
+  const rows = sortedBy(unsorted, shake);
   const [params] = useSearchParams();
   const equivalentMm = inDegrees ? plan.equivalentMm : null;
   const odd = oddTakes(rows);
-  const wrong = !check.ok && (check.reason === "not worst" || check.reason === "not clear");
   const readOf = (row: SetupRow): TakeRead | undefined => middleTake(row, numbers);
   return (
     <>
-      <h2 className="mb-1 max-w-5xl text-2xl leading-snug">
-        {numbers.reading && numbers.reads.size === 0 ? "Reading the takes …" : sentenceOf(rows)}
-      </h2>
-      <p className="mb-3 text-soft">
-        {[controlWords(check), "how sure a difference is, these numbers alone do not say"].filter((w) => w !== "" && !wrong).join(" · ")}
-      </p>
-      {wrong && <Note tone="alert">{`On this walk ${controlWords(check)}.`}</Note>}
+      <Lead plan={plan} move={move} rows={rows} comparison={comparison} reading={numbers.reading && numbers.reads.size === 0} day={day} />
       <Views equivalentMm={equivalentMm} />
       <SetupRows
         id={id}
@@ -184,6 +182,7 @@ function Rows({ id, plan, move, takes, numbers, inDegrees }: RowsProps) {
         scale={params.get("unit") === "deg" && equivalentMm !== null ? degrees(equivalentMm) : PERCENT}
         along={params.get("way") === "y" ? "y" : "x"}
         pans={PANS.includes(move.kind)}
+        compared={shake?.ok === true ? shake : null}
       />
       {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
       {odd.length > 0 && (
@@ -194,13 +193,22 @@ function Rows({ id, plan, move, takes, numbers, inDegrees }: RowsProps) {
         </ul>
       )}
       <p className="mt-3 text-sm text-soft">
-        wake: path of the take in the middle, thick where soft, grey while panning · upright ticks: takes; the tall one is their geometric
-        mean · field kept: share of the control's width · a blank was not measured · every name opens its takes
+        line on the left: cannot be told apart · wake: path of the take in the middle, thick where soft, grey while panning · upright ticks:
+        takes; bar: where the setup's level lies, 90 % sure · field kept: share of the control's width · a blank was not measured · every
+        name opens its takes
       </p>
+      {comparison != null && <Compared rows={rows} comparison={comparison} />}
       <Microphones rows={rows} />
       <Method />
     </>
   );
+}
+
+/** The steadiest first by their levels, which a bad take moves little; what has none stays last. */
+function sortedBy(rows: readonly SetupRow[], shake: ComparisonResult | null): readonly SetupRow[] {
+  if (shake?.ok !== true) return rows;
+  const point = (r: SetupRow): number => shake.setups.find((s) => s.id === r.setup.id)?.point ?? Number.POSITIVE_INFINITY;
+  return [...rows].sort((a, b) => point(a) - point(b) || 0);
 }
 
 /** The microphone of each setup beside the control's: a stabiliser whirrs. */
@@ -232,6 +240,7 @@ const PERCENT: SwayScale = {
   of: ({ measures }) => (measures?.jitterRmsFrac == null || measures.jitterRmsFrac <= 0 ? null : 100 * measures.jitterRmsFrac),
   words: (v) => percentWords(v / 100),
   unit: " %",
+  compares: true,
 };
 /** By the field of view each take was left with; a take whose crop is not known has none. */
 const degrees = (equivalentMm: number): SwayScale => ({
@@ -242,6 +251,7 @@ const degrees = (equivalentMm: number): SwayScale => ({
       : degreesOf(measures.jitterRmsFrac, hfovDegOf(equivalentMm * cropFactor)),
   words: (v) => v.toFixed(v < 1 ? 2 : 1),
   unit: "°",
+  compares: false,
 });
 
 /** What the ruler counts, and which way the wakes run. */

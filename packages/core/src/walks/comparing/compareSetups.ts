@@ -57,10 +57,10 @@ export interface Comparison {
   brackets: readonly (readonly string[])[];
   control: ControlVerdict;
 }
-/** `alarm`: setups that shook more than the control beyond chance. `note`: some setup's point is above the control's. */
+/** `alarm`: setups that shook more than the control beyond chance. `above`: setups whose point is above the control's. */
 export interface ControlVerdict {
   known: boolean;
-  note: boolean;
+  above: readonly string[];
   alarm: readonly string[];
 }
 export type ComparisonResult = Comparison | { ok: false; reason: "no-takes" | "no-repeats" | "too-many-setups" };
@@ -128,11 +128,11 @@ function namedBrackets(levels: readonly SetupLevel[], pairs: readonly SetupPair[
 function controlVerdict(levels: readonly SetupLevel[], pairs: readonly SetupPair[], control: string | null): ControlVerdict {
   const own = levels.find((l) => l.id === control);
   const others = levels.filter((l) => l !== own);
-  if (own === undefined || others.length === 0) return { known: false, note: false, alarm: [] };
+  if (own === undefined || others.length === 0) return { known: false, above: [], alarm: [] };
   const steadier = (s: SetupLevel): number => {
     const p = pairs.find((x) => (x.a === own.id && x.b === s.id) || (x.b === own.id && x.a === s.id)) as SetupPair;
     return p.a === own.id ? p.probASteadier : 1 - p.probASteadier;
   };
   const alarm = others.filter((s) => steadier(s) > 1 - 0.1 / others.length).map((s) => s.id);
-  return { known: true, note: others.some((s) => s.point > own.point), alarm };
+  return { known: true, above: others.filter((s) => s.point > own.point).map((s) => s.id), alarm };
 }

@@ -100,8 +100,8 @@ describe("few and odd takes", () => {
   it("sound the alarm when the control is steadier than a setup, never the other way", () => {
     const shaky = { id: "gimbal", takes: takes(2, 2.1, 1.9) };
     const control = { id: "control", takes: takes(1, 1.05, 0.95) };
-    expect(compared([control, shaky], "control").control).toEqual({ known: true, note: true, alarm: ["gimbal"] });
-    expect(compared([control, shaky], "gimbal").control).toEqual({ known: true, note: false, alarm: [] });
+    expect(compared([control, shaky], "control").control).toEqual({ known: true, above: ["gimbal"], alarm: ["gimbal"] });
+    expect(compared([control, shaky], "gimbal").control).toEqual({ known: true, above: [], alarm: [] });
     expect(compared([control, shaky], null).control.known).toBe(false);
   });
 });

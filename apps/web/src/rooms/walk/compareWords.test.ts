@@ -1,0 +1,111 @@
+// Every sentence of a comparison against what it was read from, over random walks.
+
+import { compareSetups, pairFrom } from "@keep-rolling/core/walks";
+import type { Comparison, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import { describe, expect, it } from "vitest";
+import { additionWords, footfallWords, intervalWords, leadOf, pairWords, steadierWords, takesWords } from "./compareWords.ts";
+
+const plan = { controlId: "s0", walker: "RB" } as unknown as WalkPlan;
+const rowOf = (id: string, cropFactor: number | null = null): SetupRow =>
+  ({ setup: { id, name: `setup ${id}` }, isControl: id === "s0", takes: [], jitterFrac: 0.01, cropFactor }) as unknown as SetupRow;
+function walked(levels: readonly number[], takes: number, sd: number, seed: number) {
+  const random = randomFrom(seed);
+  const setups = levels.map((level, s) => ({
+    id: `s${s}`,
+    takes: Array.from({ length: takes }, (_, j) => ({ order: s * takes + j, value: 0.01 * Math.exp(level + sd * random.normal()) })),
+  }));
+  return { rows: setups.map((s) => rowOf(s.id)), compared: compareSetups(setups, { control: "s0", allowForDay: false }) };
+}
+const textOf = ({ rows, compared }: ReturnType<typeof walked>): string => {
+  const { before, name, after } = leadOf(plan, "walk", rows, compared);
+  return before + name + after;
+};
+
+describe("the sentence on top", () => {
+  it("names the steadiest, by how much it shakes less, and all that cannot be told apart from it: and only those", () => {
+    const random = randomFrom(3);
+    for (let round = 0; round < 60; round++) {
+      const levels = [0, ...Array.from({ length: random.int(1, 4) }, () => -1.2 * random.next())];
+      const seen = walked(levels, random.int(2, 4), 0.05 + 0.25 * random.next(), round);
+      const c = seen.compared as Comparison;
+      const lead = leadOf(plan, "walk", seen.rows, c);
+      const text = textOf(seen);
+      const [best] = [...c.setups].sort((a, b) => a.point - b.point);
+      const against = best?.id === "s0" ? null : pairFrom(c, best?.id ?? "", "s0");
+      // Nobody is named as helping without being told apart from the control.
+      expect(lead.setupId !== null).toBe(against?.toldApart === true);
+      if (lead.setupId === null) continue;
+      expect(lead.name).toBe(`setup ${best?.id ?? ""}`);
+      for (const s of c.setups.filter((x) => x !== best && x.id !== "s0")) {
+        const mate = pairFrom(c, best?.id ?? "", s.id)?.toldApart !== true;
+        expect(lead.after.toLowerCase().includes(`setup ${s.id}`), text).toBe(mate);
+      }
+    }
+  });
+  it("says when nothing is shown to help, when the control itself is best, and when one take says nothing", () => {
+    expect(textOf(walked([0, 0.01], 3, 0.1, 1))).toMatch(/cannot be told apart from .*nothing here is shown to help\.$/);
+    expect(textOf(walked([-2, 0, 0.1], 3, 0.05, 1))).toMatch(
+      /^The control shakes least, .* told apart from all others: here nothing on is best\.$/,
+    );
+    expect(textOf(walked([0, -1], 1, 0.1, 1))).toContain("With one take each nobody can say whether a difference is chance.");
+  });
+  it("tells the field that is taken", () => {
+    const seen = walked([0, -1], 3, 0.05, 2);
+    const rows = [rowOf("s0"), rowOf("s1", 1.2)];
+    expect(leadOf(plan, "walk", rows, seen.compared).after).not.toContain("cannot");
+    const tie = walked([0, -1, -1.01], 3, 0.05, 2);
+    expect(leadOf(plan, "walk", [...rows, rowOf("s2")], tie.compared).after).toMatch(
+      /cannot be told apart from it; setup s1 takes 17 % of the field\.$/,
+    );
+  });
+});
+
+describe("the other sentences", () => {
+  it("round against us: intervals outward", () => {
+    expect(intervalWords(0.00421, 0.00449)).toBe("0.42 to 0.45");
+    expect(intervalWords(0.0121, 0.0139)).toBe("1.2 to 1.4");
+    expect(steadierWords({ family: { low: Math.log(0.554), high: Math.log(0.796) } })).toBe("20 to 45 %");
+  });
+  it("say of a pair what it is, from the steadier one, and what would tell", () => {
+    for (const [seed, sd] of [0.03, 0.1, 0.3].entries()) {
+      const c = walked([0, -0.3, -0.31, -0.5], 3, sd, seed).compared as Comparison;
+      for (const p of c.pairs) {
+        const words = pairWords(p, (id) => id, c);
+        expect(words.includes("less than")).toBe(p.toldApart);
+        expect(words.includes("cannot be told apart yet")).toBe(!p.toldApart && !p.sameWithin10);
+        expect(words.startsWith((p.log <= 0 ? p.a : p.b).toUpperCase())).toBe(true);
+        expect(words).not.toMatch(/NaN|Infinity|-\d/);
+      }
+    }
+  });
+  it("name takes that stand apart by their own numbers", () => {
+    const takes = (...values: number[]) => values.map((value, order) => ({ order, value }));
+    const c = compareSetups(
+      [
+        { id: "s0", takes: takes(1, 1.02, 0.98) },
+        { id: "s1", takes: takes(0.5, 2, 0.51) },
+      ],
+      { control: "s0", allowForDay: false },
+    ) as Comparison;
+    expect(takesWords(c, "s1", [1, 3, 4])).toEqual(["take 3 stands apart: look at it; it widens the interval and counts little"]);
+    expect(takesWords(c, "s0", [1, 2, 3])).toEqual([]);
+  });
+  it("say what an addition does, and where it fights", () => {
+    const gain = { low: 0.2, log: 0.3, high: 0.4 };
+    const addition = { before: "lens", after: "both", help: "sensor", gain, worse: ["roll"] } as const;
+    expect(additionWords(addition, (id) => id, "off")).toBe("Lens → both: takes off 18 to 33 %; they fight: roll gets worse.");
+    expect(additionWords({ ...addition, before: "off" }, (id) => id, "off")).toBe("Off → both: takes off 18 to 33 %; roll gets worse.");
+    expect(additionWords({ ...addition, gain: { low: -0.1, log: 0, high: 0.2 }, worse: [] }, (id) => id, null)).toContain(
+      "cannot be told from nothing",
+    );
+    expect(additionWords({ ...addition, gain: { low: -0.4, log: -0.3, high: -0.2 }, worse: [] }, (id) => id, null)).toContain(
+      "adds 22 to 50 %",
+    );
+  });
+  it("give footfalls of one take as counts alone", () => {
+    const level = { id: "a", soft: 3, of: 10, takes: 1, share: null, low90: null, high90: null };
+    expect(footfallWords(level, "lens")).toBe("Lens: 3 of 10 steps soft in one take.");
+    expect(footfallWords({ ...level, takes: 3, share: 0.3, low90: 0.126, high90: 0.541 }, "lens")).toContain("12 to 55 in 100 expected");
+  });
+});

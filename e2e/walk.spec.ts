@@ -180,7 +180,7 @@ test("table: numbers as the clips' truth has them, crop and sentence with them; 
     expect(await shown(setup)).toBe(Number(kept.toFixed(kept < 0.995 ? 2 : 1)));
   }
   await expect(page.getByRole("heading", { level: 2 }).first()).toHaveText(
-    "Least shake so far: electronic, standard, 0.28 % of the picture's width, a third of the control.",
+    "Least shake so far: electronic, standard, 0.28 % of the picture's width, a third of the control. With one take each nobody can say whether a difference is chance.",
   );
   await expect(page.getByText(/control shakiest, as it must be/)).toBeVisible();
   await expect(page.getByRole("row").filter({ hasText: "electronic, standard" }).getByText("80", { exact: true })).toBeVisible();

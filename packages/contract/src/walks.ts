@@ -1,7 +1,20 @@
 // Walking tests as they travel: the bodies of their facts, and what was measured of each clip.
 
 import type { WalkPlan } from "@keep-rolling/core/walks";
-import { AFTERWARDS, ASSIGNED_BY, ELECTRONIC_MODES, LOCKED, MOVES, SENSOR_MODES, SUPPORTS } from "@keep-rolling/core/walks";
+import {
+  AFTERWARDS,
+  ANSWERS,
+  ASSIGNED_BY,
+  ELECTRONIC_MODES,
+  LOCKED,
+  MOVES,
+  PRICES,
+  QUESTIONS,
+  SENSOR_MODES,
+  SUPPORTS,
+  USES,
+  VERDICTS,
+} from "@keep-rolling/core/walks";
 import { z } from "zod";
 import { idSchema, millis, sha256Schema } from "./primitives.ts";
 
@@ -40,6 +53,14 @@ export const walkPlan = z.strictObject({
 const empty = z.strictObject({});
 /** Milliseconds within a clip. */
 const moment = z.int().min(0).max(360_000_000);
+const answers = z.strictObject(
+  Object.fromEntries(QUESTIONS.map((q) => [q, z.enum(ANSWERS)])) as Record<
+    (typeof QUESTIONS)[number],
+    z.ZodEnum<{ left: "left"; right: "right"; none: "none" }>
+  >,
+);
+/** A share of the picture's width. */
+const frac = z.number().min(0).max(100);
 const frame = z.int().min(0).max(10_000_000);
 export const walkBodies = {
   plan: z.strictObject({ walk: walkPlan }),
@@ -63,6 +84,24 @@ export const walkBodies = {
   assign: z.strictObject({ sha256: sha256Schema, takeId: idSchema.nullable(), by: z.enum(ASSIGNED_BY) }),
   trim: z.strictObject({ sha256: sha256Schema, inFrame: frame, outFrame: frame.nullable() }),
   segment: z.strictObject({ sha256: sha256Schema, takeId: idSchema, fromMs: moment.nullable(), toMs: moment.nullable() }),
+  judgement: z.strictObject({ moveId: idSchema, judge: z.string().min(1).max(20), left: idSchema, right: idSchema, answers }),
+  price: z.strictObject({ setupId: idSchema, price: z.enum(PRICES), value: z.number().min(-1_000_000).max(1_000_000).nullable() }),
+  conclusion: z.strictObject({
+    use: z.enum(USES),
+    moveId: idSchema,
+    verdict: z.enum(VERDICTS),
+    setupId: idSchema.nullable(),
+    why: words(1000),
+    unitId: idSchema.nullable(),
+    firmware: words(60),
+    lensName: words(120),
+    said: words(2000),
+    shake: z.strictObject({ point: frac, low90: frac, high90: frac }).nullable(),
+    notToldApart: z.array(idSchema).max(30),
+    takeIds: z.array(idSchema).max(600),
+    judgements: z.int().min(0).max(1_000_000),
+    method: words(60),
+  }),
 };
 export const walkCorrections = {
   setupId: idSchema.optional(),

@@ -1,5 +1,17 @@
-export type { AssignBody, ClipBody, SegmentBody, TakeBody, TrimBody } from "./bodies.ts";
-export { ASSIGNED_BY } from "./bodies.ts";
+export type {
+  AssignBody,
+  ClipBody,
+  ConclusionBody,
+  JudgementBody,
+  Price,
+  PriceBody,
+  Question,
+  SegmentBody,
+  TakeBody,
+  TrimBody,
+  Use,
+} from "./bodies.ts";
+export { ASSIGNED_BY, PRICES, QUESTIONS, USES, VERDICTS } from "./bodies.ts";
 export type { Proposal } from "./assign.ts";
 export { proposeTakes } from "./assign.ts";
 export {
@@ -19,7 +31,7 @@ export { handlingOf } from "./handling.ts";
 export { orderOfTakes } from "./order.ts";
 export type { Locked, MoveKind, WalkMove, WalkPlan, WalkSetup } from "./plan.ts";
 export { AFTERWARDS, AUTOMATIC, ELECTRONIC_MODES, LOCKED, MOVES, SENSOR_MODES, setupWords, SUPPORTS, WALKING } from "./plan.ts";
-export type { Walk, WalkClip, WalkFinding, WalkTake } from "./session.ts";
+export type { Walk, WalkClip, WalkConclusion, WalkFinding, WalkJudgement, WalkTake } from "./session.ts";
 export { togetherWith, walkOf } from "./session.ts";
 export type { ControlCheck, MeasuredTake, OddTake, SetupRow } from "./summary.ts";
 export { againstControl, checkControl, oddTakes, rowsOf } from "./summary.ts";
@@ -34,4 +46,9 @@ export type { Comparison, ComparisonResult, SetupLevel, SetupPair } from "./comp
 export { compareSetups } from "./comparing/compareSetups.ts";
 export { shareDifference, softFootfalls } from "./comparing/footfalls.ts";
 export type { Answer } from "./judging/fit.ts";
-export { fitJudging } from "./judging/fit.ts";
+export { ANSWERS, fitJudging } from "./judging/fit.ts";
+export { judgementsNeeded } from "./judging/needed.ts";
+export type { ShownPair } from "./judging/pairs.ts";
+export { pairsToJudge } from "./judging/pairs.ts";
+export type { EyeAndRuler, QuestionRead } from "./judging/readJudging.ts";
+export { eyeAndRuler, readQuestion } from "./judging/readJudging.ts";

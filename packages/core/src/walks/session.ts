@@ -1,7 +1,7 @@
 // A walking test as it stands: the pure function from a folded session to its plan, its takes and their clips.
 
 import type { Fact } from "../facts/index.ts";
-import type { AssignBody, ClipBody, SegmentBody, TakeBody, TrimBody } from "./bodies.ts";
+import type { AssignBody, ClipBody, ConclusionBody, JudgementBody, PriceBody, SegmentBody, TakeBody, TrimBody } from "./bodies.ts";
 import type { OrderedTake } from "./order.ts";
 import { orderOfTakes } from "./order.ts";
 import type { WalkMove, WalkPlan, WalkSetup } from "./plan.ts";
@@ -53,6 +53,15 @@ export interface WalkFinding {
   factIds: readonly string[];
 }
 
+export interface WalkJudgement extends JudgementBody {
+  id: string;
+  atMs: number;
+}
+export interface WalkConclusion extends ConclusionBody {
+  id: string;
+  atMs: number;
+}
+
 export interface Walk {
   plan: WalkPlan | null;
   takes: readonly WalkTake[];
@@ -69,6 +78,12 @@ export interface Walk {
   /** The last press of the card that stands: what undo takes back. */
   lastPress: { ids: readonly string[]; kind: "take" | "takeEnded" | "takeBad" } | null;
   findings: readonly WalkFinding[];
+  /** In the order they were given. */
+  judgements: readonly WalkJudgement[];
+  /** Typed prices that stand. */
+  prices: readonly PriceBody[];
+  /** The last of each move and use that stands, in the order recorded. */
+  conclusions: readonly WalkConclusion[];
 }
 
 type Bodied = Fact & { body: Record<string, unknown> };
@@ -93,7 +108,25 @@ export function walkOf(fold: { effective: readonly Fact[] }): Walk {
   const open = opens.at(-1) ?? null;
   const missing = plan === null ? [] : missingTakes(plan, takes);
   const lastPress = lastPressOf(fold.effective);
-  return { plan, takes, clips, parts, open, opens, next: missing[0] ?? null, left: missing.length, lastPress, findings };
+  const next = missing[0] ?? null;
+  return { plan, takes, clips, parts, open, opens, next, left: missing.length, lastPress, findings, ...judgedOf(of) };
+}
+
+function judgedOf(of: (kind: string) => Bodied[]): Pick<Walk, "judgements" | "prices" | "conclusions"> {
+  const judgements = of("judgement").map((f) => ({ ...(f.body as unknown as JudgementBody), id: f.id, atMs: f.atMs }));
+  const prices = new Map<string, PriceBody>();
+  for (const { body } of of("price")) {
+    const price = body as unknown as PriceBody;
+    prices.set(`${price.setupId}\n${price.price}`, price);
+  }
+  const conclusions = new Map<string, WalkConclusion>();
+  for (const f of of("conclusion")) {
+    const said = { ...(f.body as unknown as ConclusionBody), id: f.id, atMs: f.atMs };
+    const key = `${said.moveId}\n${said.use}`;
+    conclusions.delete(key);
+    conclusions.set(key, said);
+  }
+  return { judgements, prices: [...prices.values()].filter((p) => p.value !== null), conclusions: [...conclusions.values()] };
 }
 
 const PRESSES = ["take", "takeEnded", "takeBad"] as const;

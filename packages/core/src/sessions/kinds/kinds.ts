@@ -4,7 +4,7 @@ import { OTHER_RANK } from "../../facts/index.ts";
 import type { SessionKind } from "./sessionKind.ts";
 import { begin } from "./begin.ts";
 import { note } from "./note.ts";
-import { assign, clip, plan, segment, take, takeBad, takeEnded, trim } from "./walk.ts";
+import { assign, clip, conclusion, judgement, plan, price, segment, take, takeBad, takeEnded, trim } from "./walk.ts";
 
 const apart = (words: string): SessionKind<object> => ({
   rank: OTHER_RANK,
@@ -27,6 +27,9 @@ export const SESSION_FACTS = {
   assign,
   trim,
   segment,
+  judgement,
+  price,
+  conclusion,
   correction: apart("correction"),
   undo: apart("undo"),
 };

@@ -1,8 +1,18 @@
 // Facts of a walking test: its plan, takes walked, clips brought in, and which clip is which take.
 
 import { OTHER_RANK, replaced } from "../../facts/index.ts";
-import type { AssignBody, ClipBody, SegmentBody, TakeBody, TrimBody, WalkPlan } from "../../walks/index.ts";
-import { ASSIGNED_BY } from "../../walks/index.ts";
+import type {
+  AssignBody,
+  ClipBody,
+  ConclusionBody,
+  JudgementBody,
+  PriceBody,
+  SegmentBody,
+  TakeBody,
+  TrimBody,
+  WalkPlan,
+} from "../../walks/index.ts";
+import { ANSWERS, ASSIGNED_BY, PRICES, USES } from "../../walks/index.ts";
 import type { Placed, SessionKind } from "./sessionKind.ts";
 import type { SessionState } from "../timeline.ts";
 
@@ -133,5 +143,55 @@ export const segment: SessionKind<SegmentBody> = {
     takeId: "01900000-0000-7000-8000-0000000000d1",
     fromMs: draw.maybe() ? draw.int(0, 5000) : null,
     toMs: draw.maybe() ? draw.int(6000, 20_000) : null,
+  }),
+};
+
+const SAMPLE_MOVE = "01900000-0000-7000-8000-0000000000a1";
+const SAMPLE_SETUP = "01900000-0000-7000-8000-0000000000b1";
+const SAMPLE_TAKE = "01900000-0000-7000-8000-0000000000d1";
+
+export const judgement: SessionKind<JudgementBody> = {
+  ...anywhere,
+  aimed: false,
+  corrects: {},
+  words: ({ judge }) => `a pair judged by ${judge}`,
+  sample: (draw) => ({
+    moveId: SAMPLE_MOVE,
+    judge: draw.oneOf(["RB", "KD"]),
+    left: SAMPLE_TAKE,
+    right: "01900000-0000-7000-8000-0000000000d2",
+    answers: { steadier: draw.oneOf(ANSWERS), "better picture": draw.oneOf(ANSWERS), "would use": draw.oneOf(ANSWERS) },
+  }),
+};
+
+/** The last one of a setup and a price counts. */
+export const price: SessionKind<PriceBody> = {
+  ...anywhere,
+  aimed: false,
+  corrects: {},
+  words: ({ price: what, value }) => (value === null ? `${what} taken back` : `${what}: ${value}`),
+  sample: (draw) => ({ setupId: SAMPLE_SETUP, price: draw.oneOf(PRICES), value: draw.maybe() ? draw.int(0, 900) : null }),
+};
+
+export const conclusion: SessionKind<ConclusionBody> = {
+  ...anywhere,
+  aimed: false,
+  corrects: {},
+  words: ({ use, verdict }) => `recorded for ${use}: ${verdict}`,
+  sample: (draw) => ({
+    use: draw.oneOf(USES),
+    moveId: SAMPLE_MOVE,
+    verdict: "use it",
+    setupId: SAMPLE_SETUP,
+    why: draw.maybe() ? "light enough" : "",
+    unitId: null,
+    firmware: "2.1",
+    lensName: "Grebe 31",
+    said: "",
+    shake: draw.maybe() ? { point: 0.004, low90: 0.0035, high90: 0.0046 } : null,
+    notToldApart: [],
+    takeIds: [SAMPLE_TAKE],
+    judgements: draw.int(0, 40),
+    method: "walk-comparison 1",
   }),
 };

@@ -13,7 +13,7 @@ import type { ReactNode } from "react";
 import { createElement } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { Provider } from "react-redux";
-import { MemoryRouter } from "react-router";
+import { createMemoryRouter, RouterProvider } from "react-router";
 import { describe, expect, it } from "vitest";
 import { api } from "../../shared/api/api.ts";
 import type { SeenRun } from "../../record/runs.ts";
@@ -58,7 +58,12 @@ const store = configureStore({
 });
 /** The words of the page, tags gone. */
 function drawn(node: ReactNode): string {
-  const html = renderToStaticMarkup(createElement(Provider, { store, children: createElement(MemoryRouter, null, node) }));
+  const html = renderToStaticMarkup(
+    createElement(Provider, {
+      store,
+      children: createElement(RouterProvider, { router: createMemoryRouter([{ path: "*", element: node }]) }),
+    }),
+  );
   return html
     .replace(/<[^>]+>/g, " ")
     .replace(/&#x27;/g, "'")

@@ -98,6 +98,7 @@ export const walkBodies = {
     said: words(2000),
     shake: z.strictObject({ point: frac, low90: frac, high90: frac }).nullable(),
     notToldApart: z.array(idSchema).max(30),
+    steadierThen: z.array(idSchema).max(30),
     takeIds: z.array(idSchema).max(600),
     judgements: z.int().min(0).max(1_000_000),
     method: words(60),

@@ -21,3 +21,4 @@ export type { MotionExports, SimdKernels } from "./simd.ts";
 export { pagesFor, simdKernels } from "./simd.ts";
 export { PLAIN_KERNELS } from "./kernels.ts";
 export type { MotionKernels } from "./kernels.ts";
+export { footfallsOf } from "./footfalls.ts";

@@ -100,6 +100,8 @@ export interface ConclusionBody {
   shake: { point: number; low90: number; high90: number } | null;
   /** Setups that could not be told apart from it. */
   notToldApart: readonly string[];
+  /** Setups that were told apart as steadier, and not taken all the same. */
+  steadierThen: readonly string[];
   /** Takes it rests on: the facts that began them. */
   takeIds: readonly string[];
   judgements: number;

@@ -52,3 +52,7 @@ export type { ShownPair } from "./judging/pairs.ts";
 export { pairsToJudge } from "./judging/pairs.ts";
 export type { EyeAndRuler, QuestionRead } from "./judging/readJudging.ts";
 export { eyeAndRuler, readQuestion } from "./judging/readJudging.ts";
+export type { WalkRetest } from "./conclusions.ts";
+export { retestConclusion, steadierThan } from "./conclusions.ts";
+export type { PriceCell, PriceList } from "./prices.ts";
+export { priceList } from "./prices.ts";

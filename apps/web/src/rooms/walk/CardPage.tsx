@@ -2,7 +2,7 @@
 
 import type { WalkPlan, WalkSetup, WalkTake } from "@keep-rolling/core/walks";
 import { togetherWith } from "@keep-rolling/core/walks";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { useBenchNow } from "../../record/benchTime.ts";
 import { pressAll, undoFacts } from "../../record/sessions.ts";
@@ -12,6 +12,7 @@ import { CAUTIONS } from "./cautions.ts";
 import type { SeenWalk } from "./useWalk.ts";
 import { useWalk } from "./useWalk.ts";
 import { moveWords } from "./words.ts";
+import { usePageKeys } from "./usePageKeys.ts";
 
 export function CardPage() {
   const { sessionId = "" } = useParams();
@@ -79,7 +80,7 @@ function Card({ id, seen, plan }: Props) {
   const bad = (): void => void once(async () => meant !== undefined && badTakes(id, seen, [meant, ...togetherWith(walk.takes, meant)]));
   const { lastPress } = walk;
   const undo = (): void => void once(async () => lastPress !== null && undoFacts(id, clock, lastPress.ids));
-  useCardKeys({ Enter: open === null ? begin : end, b: bad });
+  usePageKeys({ Enter: open === null ? begin : end, b: bad });
   const caution = move === undefined ? undefined : CAUTIONS[move.kind];
   return (
     <div className="mx-auto flex max-w-xl flex-col gap-4">
@@ -135,23 +136,6 @@ async function badTakes(id: string, { clock }: SeenWalk, meant: readonly WalkTak
     clock,
     good.flatMap((t) => [...(t.endMs === null ? [["takeEnded", {}, t.id] as const] : []), ["takeBad", { reason: "" }, t.id] as const]),
   );
-}
-
-function useCardKeys(keys: Readonly<Record<string, () => void>>): void {
-  useEffect(() => {
-    const listen = (event: KeyboardEvent): void => {
-      const on = event.target as HTMLElement;
-      // Keys of buttons, links and fields are their own.
-      if (event.repeat || event.ctrlKey || event.metaKey || event.altKey || /^(A|BUTTON|INPUT|SELECT|TEXTAREA|SUMMARY)$/.test(on.tagName))
-        return;
-      const act = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key];
-      if (act === undefined) return;
-      event.preventDefault();
-      act();
-    };
-    addEventListener("keydown", listen);
-    return () => removeEventListener("keydown", listen);
-  });
 }
 
 /** What to switch from the take before to this one. */

@@ -15,13 +15,14 @@ import { Compared, Lead } from "./Compared.tsx";
 import { Method } from "./Method.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { takesCsv } from "./takesCsv.ts";
+import { WalkTabs } from "./WalkTabs.tsx";
 import type { Body } from "./useBodies.ts";
 import { useBodies } from "./useBodies.ts";
 import { useComparison } from "./useComparison.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
-import { findingWords, moveWords, oddWords, percentWords, reminderWords, whirrWords } from "./words.ts";
+import { findingWords, oddWords, percentWords, reminderWords, whirrWords } from "./words.ts";
 import { forgottenIn } from "@keep-rolling/core/walks";
 
 export function WalkPage() {
@@ -76,7 +77,7 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
         </p>
       ) : (
         <>
-          <MoveTabs plan={plan} move={move} />
+          <WalkTabs id={id} plan={plan} at="table" moveId={move.id} />
           {bodies.length > 1 && <BodyTabs bodies={bodies} at={body} />}
           <Rows id={id} plan={plan} move={move} takes={takes} numbers={numbers} inDegrees={body === bodies[0]} day={when} />
         </>
@@ -124,26 +125,6 @@ function BodyTabs({ bodies, at }: { bodies: readonly Body[]; at: Body | undefine
           className={b.id === at?.id ? "font-semibold text-ink no-underline" : ""}
         >
           {b.name}
-        </Link>
-      ))}
-    </nav>
-  );
-}
-
-function MoveTabs({ plan, move }: { plan: WalkPlan; move: WalkMove }) {
-  const [params] = useSearchParams();
-  const kept = ["unit", "way", "body"].flatMap((name) => (params.has(name) ? [`&${name}=${params.get(name) ?? ""}`] : [])).join("");
-  return (
-    <nav aria-label="Moves" className="mb-4 flex flex-wrap gap-x-6 gap-y-1 border-b border-rule">
-      {plan.moves.map((m) => (
-        <Link
-          key={m.id}
-          to={`?move=${m.id}${kept}`}
-          replace
-          aria-current={m.id === move.id ? "page" : undefined}
-          className={`-mb-px border-b-[3px] py-2 no-underline ${m.id === move.id ? "border-here font-semibold text-ink" : "border-transparent text-soft"}`}
-        >
-          {moveWords(m.kind)}
         </Link>
       ))}
     </nav>

@@ -30,6 +30,16 @@ export const walk: Room = {
       lazy: async () => ({ Component: (await import("./ClipsPage.tsx")).ClipsPage }),
     },
     {
+      path: "walk/:sessionId/look",
+      handle: { title: "Look at takes" },
+      lazy: async () => ({ Component: (await import("./look/LookPage.tsx")).LookPage }),
+    },
+    {
+      path: "walk/:sessionId/judge",
+      handle: { title: "Judge blind" },
+      lazy: async () => ({ Component: (await import("./judge/JudgePage.tsx")).JudgePage }),
+    },
+    {
       path: "walk/:sessionId/takes/:takeId",
       handle: { title: "Take" },
       lazy: async () => ({ Component: (await import("./TakePage.tsx")).TakePage }),

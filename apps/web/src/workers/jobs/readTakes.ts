@@ -1,5 +1,5 @@
 import type { ClipSeries, Measures, Spectrum, Wake } from "@keep-rolling/core/motion";
-import { measuresOf, spectrumOf, unpackRecord, wakeOf } from "@keep-rolling/core/motion";
+import { footfallsOf, measuresOf, spectrumOf, unpackRecord, wakeOf } from "@keep-rolling/core/motion";
 import { handlingOf } from "@keep-rolling/core/walks";
 
 /** Seconds a wake shows, and how far its spectrum goes. */
@@ -28,6 +28,10 @@ export interface TakeRead {
   spectrum: Spectrum | null;
   /** Of each frame between in and out, best first. */
   sharpness: number[];
+  /** Of every frame of the clip, as a share of the best that counts. */
+  sharpnessAll: number[];
+  /** Seconds from the clip's first frame. */
+  footfallsSec: number[];
   inFrame: number;
   outFrame: number;
 }
@@ -55,6 +59,8 @@ export function run(questions: TakeQuestion[]): TakeRead[] {
         wake: wakeOf(series, measures, inFrame, outFrame, WAKE_SEC),
         spectrum: spectrumOf(series, inFrame, outFrame, measures.fps, TOP_HZ, 240),
         sharpness: sharp.map((s) => s / best).sort((a, b) => b - a),
+        sharpnessAll: series.sharpness.map((s) => s / best),
+        footfallsSec: footfallsOf(series, inFrame, outFrame, measures.fps, measures.stepHz),
       },
     ];
   });

@@ -190,6 +190,7 @@ export const conclusion: SessionKind<ConclusionBody> = {
     said: "",
     shake: draw.maybe() ? { point: 0.004, low90: 0.0035, high90: 0.0046 } : null,
     notToldApart: [],
+    steadierThen: [],
     takeIds: [SAMPLE_TAKE],
     judgements: draw.int(0, 40),
     method: "walk-comparison 1",

@@ -12,6 +12,8 @@ export interface QuestionRead {
   /** Setup ids, by the index the fit speaks of. */
   setupIds: readonly string[];
   fit: JudgingResult;
+  /** Counts for the classical fit: wins[i][j], times i was preferred to j; ties alike. */
+  table: { wins: number[][]; ties: number[][] };
   side: SideBias | null;
   agreement: AgreementResult;
   /** By judge. */
@@ -39,10 +41,27 @@ export function readQuestion(question: Question, judgements: readonly WalkJudgem
   return {
     setupIds,
     fit: fitJudging(setupIds.length, judged),
+    table: tableOf(setupIds.length, judged),
     side: sideBias(judged.map((j) => j.answer)),
     agreement: judgesAgreement(byJudge.map((own) => firstAnswers(own, question))),
     consistency: byJudge.map((own, i) => ({ judge: judges[i] ?? "", told: consistencyOf(twiceShown(own, question)) })),
   };
+}
+
+function tableOf(setups: number, judged: readonly Judged[]): QuestionRead["table"] {
+  const empty = (): number[][] => Array.from({ length: setups }, () => new Array<number>(setups).fill(0));
+  const table = { wins: empty(), ties: empty() };
+  const add = (m: number[][], i: number, j: number): void => {
+    (m[i] as number[])[j] = ((m[i] as number[])[j] as number) + 1;
+  };
+  for (const { left, right, answer } of judged) {
+    if (answer === "none") {
+      add(table.ties, left, right);
+      add(table.ties, right, left);
+    } else if (answer === "left") add(table.wins, left, right);
+    else add(table.wins, right, left);
+  }
+  return table;
 }
 
 /** Initials are one person's however they are typed. */

@@ -1,0 +1,144 @@
+// Blind judging: two takes beside each other without names, three questions, one key each. What was judged is shown only when it is asked for.
+
+import { seedOf } from "@keep-rolling/core/statistics";
+import type { MeasuredTake, ShownPair, WalkPlan } from "@keep-rolling/core/walks";
+import { pairsToJudge } from "@keep-rolling/core/walks";
+import { useState } from "react";
+import { useParams, useSearchParams } from "react-router";
+import { sentenceOf as troubleOf } from "../../../shared/api/api.ts";
+import { Button, Loading, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
+import type { Numbers, SeenWalk } from "../useWalk.ts";
+import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
+import { WalkTabs } from "../WalkTabs.tsx";
+import { moveWords } from "../words.ts";
+import { JudgePair } from "./JudgePair.tsx";
+import { Judged } from "./Judged.tsx";
+import { beforehandWords } from "./judgeWords.ts";
+
+export function JudgePage() {
+  const { sessionId = "" } = useParams();
+  const seen = useWalk(sessionId);
+  const numbers = useNumbers(sessionId, seen.walk);
+  if (!seen.known)
+    return seen.isLoading ? (
+      <Loading what="the walking test" />
+    ) : (
+      <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />
+    );
+  const { plan } = seen.walk;
+  if (plan === null) return <p>Nothing is planned for it yet.</p>;
+  return <Judging id={sessionId} seen={seen} plan={plan} numbers={numbers} />;
+}
+
+/** Enough for any evening. */
+const MOST_PAIRS = 400;
+
+interface JudgingProps {
+  id: string;
+  seen: SeenWalk;
+  plan: WalkPlan;
+  numbers: Numbers;
+}
+
+function Judging({ id, seen, plan, numbers }: JudgingProps) {
+  const [params, setParams] = useSearchParams();
+  const [results, setResults] = useState(false);
+  const move = plan.moves.find((m) => m.id === params.get("move")) ?? plan.moves[0];
+  const judge = params.get("judge") ?? "";
+  const takes = measuredOf(seen.walk, numbers).filter((t) => t.take.moveId === move?.id && canBeShown(t, numbers));
+  const setups = plan.setups.map((s) => ({ setupId: s.id, takeIds: takes.filter((t) => t.take.setupId === s.id).map((t) => t.take.id) }));
+  const known = setups.filter((s) => s.takeIds.length > 0).length;
+  const own = seen.walk.judgements.filter((j) => j.moveId === move?.id && j.judge.trim().toUpperCase() === judge.trim().toUpperCase());
+  const pairs = judge === "" ? [] : pairsToJudge(setups, judge, seedOf(`${id} ${move?.id ?? ""}`), Math.min(MOST_PAIRS, own.length + 2));
+  const pair = pairs[own.length];
+  const set = (initials: string): void =>
+    setParams((before) => {
+      const next = new URLSearchParams(before);
+      if (initials === "") next.delete("judge");
+      else next.set("judge", initials);
+      return next;
+    });
+  return (
+    <>
+      <PageHead title="Judge blind" sub={move === undefined ? "" : `${moveWords(move.kind)}, pairs without names`} />
+      <WalkTabs id={id} plan={plan} at="judge" moveId={move?.id ?? ""} />
+      {known < 2 && !numbers.reading && <p>Two setups with a clip that can be looked at are needed to compare anything.</p>}
+      {known >= 2 && judge === "" && <Who known={known} begin={set} />}
+      {judge !== "" && pair !== undefined && move !== undefined && (
+        <>
+          <p className="mb-2 flex flex-wrap items-center gap-x-4 text-soft">
+            <span>{`${judge} · ${own.length} ${own.length === 1 ? "pair" : "pairs"} judged`}</span>
+            <Button tone="quiet" onClick={() => set("")}>
+              Another judge, or enough
+            </Button>
+          </p>
+          <JudgePair
+            key={own.length}
+            {...{ id, seen, numbers, judge }}
+            moveId={move.id}
+            pair={withTakes(pair, takes)}
+            next={pairs[own.length + 1] === undefined ? null : withTakes(pairs[own.length + 1] as ShownPair, takes)}
+            last={own.at(-1)?.id ?? null}
+          />
+        </>
+      )}
+      {judge === "" && (
+        <section aria-labelledby="judged" className="mt-6 max-w-4xl">
+          <h2 id="judged" className="text-lg">
+            What judges said
+          </h2>
+          {results && move !== undefined ? (
+            <Judged plan={plan} moveId={move.id} walk={seen.walk} takes={takes} />
+          ) : (
+            <p>
+              <Button onClick={() => setResults(true)}>Show it, and judge no more after that</Button>
+            </p>
+          )}
+        </section>
+      )}
+    </>
+  );
+}
+
+export interface PairOfTakes {
+  left: MeasuredTake;
+  right: MeasuredTake;
+}
+function withTakes({ left, right }: ShownPair, takes: readonly MeasuredTake[]): PairOfTakes | null {
+  const [a, b] = [takes.find((t) => t.take.id === left), takes.find((t) => t.take.id === right)];
+  return a === undefined || b === undefined ? null : { left: a, right: b };
+}
+
+/** With a small copy, or made and drawn anew. Bad takes are not judged. */
+function canBeShown({ take }: MeasuredTake, { rows }: Numbers): boolean {
+  const row = rows.find((r) => r.sha256 === take.clips[0]?.sha256);
+  return take.bad === null && row !== undefined && (row.proxySha256 != null || row.by === "made");
+}
+
+function Who({ known, begin }: { known: number; begin: (initials: string) => void }) {
+  const [initials, setInitials] = useState("");
+  return (
+    <form
+      className="max-w-3xl space-y-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (initials.trim() !== "") begin(initials.trim());
+      }}
+    >
+      <p>{beforehandWords(known)}</p>
+      <p className="text-soft">
+        Two takes, no names, sides shuffled, at the same field. Three questions each; no difference is an answer. One pair in five comes
+        again.
+      </p>
+      <p className="flex flex-wrap items-end gap-3">
+        <label>
+          <span className="block text-sm text-soft">Initials of who judges</span>
+          <input value={initials} maxLength={20} onChange={(e) => setInitials(e.target.value)} className="w-32" />
+        </label>
+        <Button type="submit" tone="main" disabled={initials.trim() === ""}>
+          Judge
+        </Button>
+      </p>
+    </form>
+  );
+}

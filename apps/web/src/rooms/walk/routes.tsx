@@ -40,6 +40,11 @@ export const walk: Room = {
       lazy: async () => ({ Component: (await import("./judge/JudgePage.tsx")).JudgePage }),
     },
     {
+      path: "walk/:sessionId/recorded",
+      handle: { title: "Price and record" },
+      lazy: async () => ({ Component: (await import("./record/RecordPage.tsx")).RecordPage }),
+    },
+    {
       path: "walk/:sessionId/takes/:takeId",
       handle: { title: "Take" },
       lazy: async () => ({ Component: (await import("./TakePage.tsx")).TakePage }),

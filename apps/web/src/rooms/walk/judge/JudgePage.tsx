@@ -51,6 +51,7 @@ function Judging({ id, seen, plan, numbers }: JudgingProps) {
   const own = seen.walk.judgements.filter((j) => j.moveId === move?.id && j.judge.trim().toUpperCase() === judge.trim().toUpperCase());
   const pairs = judge === "" ? [] : pairsToJudge(setups, judge, seedOf(`${id} ${move?.id ?? ""}`), Math.min(MOST_PAIRS, own.length + 2));
   const pair = pairs[own.length];
+  const judging = pair !== undefined;
   const set = (initials: string): void =>
     setParams((before) => {
       const next = new URLSearchParams(before);
@@ -60,8 +61,13 @@ function Judging({ id, seen, plan, numbers }: JudgingProps) {
     });
   return (
     <>
-      <PageHead title="Judge blind" sub={move === undefined ? "" : `${moveWords(move.kind)}, pairs without names`} />
-      <WalkTabs id={id} plan={plan} at="judge" moveId={move?.id ?? ""} />
+      {/* On a phone the pair and its answers need the whole page. */}
+      <div className={judging ? "max-sm:sr-only" : ""}>
+        <PageHead title="Judge blind" sub={move === undefined ? "" : `${moveWords(move.kind)}, pairs without names`} />
+      </div>
+      <div className={judging ? "max-sm:hidden" : ""}>
+        <WalkTabs id={id} plan={plan} at="judge" moveId={move?.id ?? ""} />
+      </div>
       {known < 2 && !numbers.reading && <p>Two setups with a clip that can be looked at are needed to compare anything.</p>}
       {known >= 2 && judge === "" && <Who known={known} begin={set} />}
       {judge !== "" && pair !== undefined && move !== undefined && (

@@ -89,9 +89,9 @@ export function JudgePair({ id, seen, numbers, judge, moveId, pair, next, last }
             : `The next pair is drawn: ${Math.floor((100 * share.reduce((a, b) => a + b, 0)) / 2)} %`}
         </p>
       )}
-      <section aria-label="Question" className="mt-3 max-w-3xl" aria-live="polite">
-        <p className="text-xl font-semibold">{question === undefined ? "Kept." : QUESTION_WORDS[question]}</p>
-        <p className="mt-2 grid grid-cols-3 gap-2">
+      <section aria-label="Question" className="sticky bottom-0 mt-1 max-w-3xl bg-ground pb-2 sm:static sm:mt-3" aria-live="polite">
+        <p className="font-semibold sm:text-xl">{question === undefined ? "Kept." : QUESTION_WORDS[question]}</p>
+        <p className="mt-1 grid grid-cols-3 gap-2">
           {CHOICES.map(([choice, key, words]) => (
             <Button key={choice} className="min-h-14" disabled={question === undefined || ready.length < 2} onClick={() => answer(choice)}>
               <kbd className="num mr-1 text-soft">{key}</kbd>

@@ -106,11 +106,16 @@ interface EyeProps {
   name: (id: string) => string;
 }
 function EyeBesideRuler({ read, shake, columns, name }: EyeProps) {
-  const found = read === undefined ? [] : eyeAndRuler(read, shake);
+  const all = read === undefined ? [] : eyeAndRuler(read, shake);
+  const found = all.filter((f) => f.says !== "eye does not decide");
+  const silent = all.length - found.length;
   return (
     <>
       <h3 className="mt-6 text-base font-semibold">Steadier to the eye, steadier on the ruler</h3>
-      {found.length === 0 && <p>Neither tells any of the judged pairs apart yet.</p>}
+      {all.length === 0 && <p>Neither tells any of the judged pairs apart yet.</p>}
+      {silent > 0 && (
+        <p>{`${silent} ${silent === 1 ? "pair is" : "pairs are"} measured apart, and the eye does not decide ${silent === 1 ? "it" : "them"} yet.`}</p>
+      )}
       <ul className="list-disc pl-5">
         {found.map((f) => (
           <li key={`${f.a} ${f.b}`} className={f.says === "against" ? "text-alert" : ""}>

@@ -1,0 +1,167 @@
+// What was recorded of a walk in words, and as files: CSV for a table, JSON for a program, Markdown for a page.
+
+import type { PriceList, Use, WalkConclusion, WalkPlan, WalkRetest } from "@keep-rolling/core/walks";
+import { PRICES } from "@keep-rolling/core/walks";
+import Papa from "papaparse";
+import { intervalWords } from "../compareWords.ts";
+import { moveWords, percentWords } from "../words.ts";
+import { PRICE_WORDS, priceWords } from "./priceWords.ts";
+
+export const USE_WORDS: Readonly<Record<Use, string>> = {
+  "everyday talk": "everyday talk",
+  cinematic: "cinematic",
+  action: "action",
+  "event without a gimbal": "an event without a gimbal",
+  "travel light": "travelling light",
+};
+const listWords = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1) ?? ""}`;
+
+const nameOf = (plan: WalkPlan, id: string | null): string => plan.setups.find((s) => s.id === id)?.name ?? "a setup no longer on the plan";
+const moveOf = (plan: WalkPlan, c: WalkConclusion): string => {
+  const kind = plan.moves.find((m) => m.id === c.moveId)?.kind;
+  return kind === undefined ? "a move no longer on the plan" : moveWords(kind);
+};
+
+/** The verdict in one sentence. */
+export function verdictWords(c: WalkConclusion, plan: WalkPlan): string {
+  const head = `${moveOf(plan, c)}, for ${USE_WORDS[c.use]}`;
+  if (c.setupId === null) return `${head}: steadier is not wanted.`;
+  const shake =
+    c.shake === null
+      ? ""
+      : `, shake ${percentWords(c.shake.point)} % of the picture's width (90 % sure: ${intervalWords(c.shake.low90, c.shake.high90)} %)`;
+  return `${head}: ${nameOf(plan, c.setupId)}${shake}.`;
+}
+
+/** What it stands on. */
+export function evidenceWords(c: WalkConclusion, plan: WalkPlan, body: string): string[] {
+  const takes = c.takeIds.length;
+  const names = (ids: readonly string[]): string => listWords(ids.map((id) => nameOf(plan, id)));
+  return [
+    c.said,
+    `${takes} ${takes === 1 ? "take" : "takes"} of this move, all setups${c.judgements === 0 ? "; nobody judged blind" : `; ${c.judgements} ${c.judgements === 1 ? "pair" : "pairs"} judged blind`}.`,
+    ...(c.notToldApart.length === 0 ? [] : [`Could not be told apart from it: ${names(c.notToldApart)}.`]),
+    ...(c.steadierThen.length === 0 ? [] : [`Told apart as steadier, and not taken: ${names(c.steadierThen)}.`]),
+    [body, c.firmware === "" ? "" : `firmware ${c.firmware}`, c.lensName, plan.walker === "" ? "" : `walked by ${plan.walker}`]
+      .filter((w) => w !== "")
+      .join(" · "),
+    ...(c.why === "" ? [] : [`Because: ${c.why}`]),
+  ].filter((w) => w !== "");
+}
+
+export function retestWords(
+  r: WalkRetest,
+  c: WalkConclusion,
+  plan: WalkPlan,
+  today: { firmware: string | null; lensName: string },
+): string {
+  switch (r.code) {
+    case "firmware-changed":
+      return `Walk it again: the body now runs firmware ${today.firmware ?? ""}, this was recorded on ${c.firmware === "" ? "an unknown one" : c.firmware}.`;
+    case "lens-changed":
+      return `Walk it again: the plan now names ${today.lensName === "" ? "no lens" : today.lensName}, this was recorded with ${c.lensName === "" ? "none named" : c.lensName}.`;
+    case "evidence-changed":
+      return `Walk it again: ${r.ids.length} of the takes behind it no longer ${r.ids.length === 1 ? "counts" : "count"}.`;
+    case "takes-disagree":
+      return r.ids.length === 0
+        ? "Walk it again: with later takes its shake lies outside what was recorded."
+        : `Walk it again: with later takes ${listWords(r.ids.map((id) => nameOf(plan, id)))} ${r.ids.length === 1 ? "is" : "are"} told apart as steadier.`;
+  }
+}
+
+export interface RecordedRow {
+  c: WalkConclusion;
+  retests: readonly string[];
+  prices: PriceList;
+}
+
+const pricesIn = ({ c, prices }: RecordedRow) =>
+  PRICES.flatMap((price) => {
+    const cell = c.setupId === null ? undefined : prices.get(price)?.get(c.setupId);
+    return cell === undefined || cell.value === null
+      ? []
+      : [{ price, words: priceWords(price, cell), unit: PRICE_WORDS[price].unit, from: cell.from ?? "" }];
+  });
+
+export function conclusionsCsv(plan: WalkPlan, rows: readonly RecordedRow[]): string {
+  const head = [
+    "move",
+    "use",
+    "verdict",
+    "setup",
+    "shake_frac",
+    "low90_frac",
+    "high90_frac",
+    "takes",
+    "judged_pairs",
+    "not_told_apart",
+    "steadier_not_taken",
+    "body_firmware",
+    "lens",
+    "why",
+    "recorded_utc",
+    "retest",
+    ...PRICES.map((p) => p.replaceAll(" ", "_")),
+  ];
+  const lines = rows.map(({ c, retests, prices }) => [
+    moveOf(plan, c),
+    c.use,
+    c.verdict,
+    c.setupId === null ? "" : nameOf(plan, c.setupId),
+    c.shake?.point ?? "",
+    c.shake?.low90 ?? "",
+    c.shake?.high90 ?? "",
+    c.takeIds.length,
+    c.judgements,
+    c.notToldApart.map((id) => nameOf(plan, id)).join("; "),
+    c.steadierThen.map((id) => nameOf(plan, id)).join("; "),
+    c.firmware,
+    c.lensName,
+    c.why,
+    new Date(c.atMs).toISOString(),
+    retests.join(" "),
+    ...PRICES.map((p) => (c.setupId === null ? "" : (prices.get(p)?.get(c.setupId)?.value ?? ""))),
+  ]);
+  return Papa.unparse([head, ...lines], { escapeFormulae: true, newline: "\r\n" });
+}
+
+/** Everything that was recorded, names beside ids; shares of the width are fractions. */
+export const conclusionsJson = (plan: WalkPlan, rows: readonly RecordedRow[]): string =>
+  JSON.stringify(
+    rows.map((row) => ({
+      ...row.c,
+      move: moveOf(plan, row.c),
+      setup: row.c.setupId === null ? null : nameOf(plan, row.c.setupId),
+      retest: row.retests,
+      prices: Object.fromEntries(
+        PRICES.flatMap((p) => {
+          const cell = row.c.setupId === null ? undefined : row.prices.get(p)?.get(row.c.setupId);
+          return cell === undefined || cell.value === null ? [] : [[p, { value: cell.value, from: cell.from }]];
+        }),
+      ),
+    })),
+    null,
+    1,
+  );
+
+export function conclusionsMarkdown(title: string, plan: WalkPlan, rows: readonly RecordedRow[], body: string): string {
+  const parts = rows.flatMap((row) => [
+    `## ${escaped(verdictWords(row.c, plan))}`,
+    "",
+    ...row.retests.map((r) => `**${escaped(r)}**\n`),
+    ...evidenceWords(row.c, plan, body).map((w) => `- ${escaped(w)}`),
+    "",
+    ...(pricesIn(row).length === 0
+      ? []
+      : [
+          "| price | | |",
+          "|---|---:|---|",
+          ...pricesIn(row).map((p) => `| ${escaped(PRICE_WORDS[p.price].name)} | ${p.words} ${escaped(p.unit)} | ${p.from} |`),
+          "",
+        ]),
+  ]);
+  return [`# ${escaped(title)}`, "", ...parts].join("\n");
+}
+/** Names are the tester's: nothing of them is markup. */
+const escaped = (text: string): string => text.replace(/[\\`*_{}[\]<>#|]/g, "\\$&").replace(/\s*\n\s*/g, " ");

@@ -4,7 +4,7 @@ export { bootstrapBca } from "./bootstrap.ts";
 export { correlation } from "./correlation.ts";
 export { lagCorrelation } from "./lagCorrelation.ts";
 export type { Density } from "./density.ts";
-export { below, densityOf, difference, mirrored, mixture, quantileOf, sum } from "./density.ts";
+export { below, densityOf, difference, mixture, quantileOf, sum } from "./density.ts";
 export { betaQuantile, logNormalPdf, logNormalSf, normalCdf, normalQuantile, studentQuantile, logGamma } from "./distributions.ts";
 export { scatterBeyond, varianceOf } from "./scatter.ts";
 export type { SurvivalStep } from "./kaplanMeier.ts";

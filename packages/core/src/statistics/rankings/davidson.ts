@@ -26,15 +26,26 @@ export interface Strengths {
 export type StrengthsResult =
   | ({ ok: true } & Strengths)
   /** Within each group that is linked both ways strengths exist, the first of a group 0. */
-  | { ok: false; reason: "never-beaten" | "unlinked"; groups: readonly { items: readonly number[]; strengths: Strengths }[] };
+  | {
+      ok: false;
+      /** `never-contradicted`: ties are so many and wins so consistent that strengths and ties would grow together without end. */
+      reason: "never-beaten" | "unlinked" | "never-contradicted";
+      groups: readonly { items: readonly number[]; strengths: Strengths }[];
+    };
 
 export function strengthsOf(table: Table): StrengthsResult {
   requireTable(table);
   const tied = (i: number, j: number): number => table.ties?.[i]?.[j] ?? 0;
   const good = table.wins.map((row, i) => row.map((w, j) => w + tied(i, j) > 0));
   const groups = groupsOf(reaches(good));
-  if (groups.length === 1) return { ok: true, ...fit(table) };
-  const parts = groups.filter((g) => g.length > 1).map((items) => ({ items, strengths: fit(part(table, items)) }));
+  if (groups.length === 1) {
+    const strengths = fit(table);
+    return strengths === null ? { ok: false, reason: "never-contradicted", groups: [] } : { ok: true, ...strengths };
+  }
+  const parts = groups.flatMap((items) => {
+    const strengths = items.length > 1 ? fit(part(table, items)) : null;
+    return strengths === null ? [] : [{ items, strengths }];
+  });
   return { ok: false, reason: unlinked(good) ? "unlinked" : "never-beaten", groups: parts };
 }
 
@@ -43,9 +54,11 @@ const part = ({ wins, ties }: Table, items: readonly number[]): Table => {
   return ties === undefined ? { wins: of(wins) } : { wins: of(wins), ties: of(ties) };
 };
 
-function fit(table: Table): Strengths {
+/** Of items linked both ways; null where ties leave no maximum. */
+function fit(table: Table): Strengths | null {
   const n = table.wins.length;
   const withTies = table.ties?.some((row) => row.some((t) => t > 0)) === true;
+  if (withTies && !contradicted(table)) return null;
   const size = n - 1 + (withTies ? 1 : 0);
   const best = maximiseConcave((x) => slope(table, x, withTies), new Array<number>(size).fill(0), 1e-10);
   const covariance = best === null ? null : invertPositive(best.information);
@@ -57,6 +70,23 @@ function fit(table: Table): Strengths {
     logNu: withTies ? (best.at[n - 1] as number) : null,
     logLikelihood: best.value,
   };
+}
+
+/**
+ * Some chain of wins and ties leads back to where it began with more wins than ties: only then can strengths and ties not grow together without
+ * end. (Along win i over j a strength must fall by 1 or more, along a tie it changes by 1 at most; such a system has no solution iff a cycle is
+ * negative.)
+ */
+function contradicted({ wins, ties }: Table): boolean {
+  const steps = wins.map((row, i) =>
+    row.map((w, j) => (i === j ? 0 : w > 0 ? -1 : (ties?.[i]?.[j] ?? 0) > 0 ? 1 : Number.POSITIVE_INFINITY)),
+  );
+  for (const [via, onward] of steps.entries())
+    for (const row of steps)
+      row.forEach((d, j) => {
+        row[j] = Math.min(d, (row[via] as number) + (onward[j] as number));
+      });
+  return steps.some((row, i) => (row[i] as number) < 0);
 }
 
 /** Parameters: log strengths without the first, then log nu. */

@@ -283,6 +283,26 @@ describe("the classical fits", () => {
     ).toMatchObject({ ok: false, reason: "unequal-judges" });
     expect(signTest(0, 0)).toBeNull();
   });
+  it("give an answer or a reason for any table, and never throw", () => {
+    const draw = randomFrom(77);
+    const seen = new Set<string>();
+    for (let round = 0; round < 300; round++) {
+      const n = draw.int(2, 5);
+      const count = (): number => (draw.next() < 0.6 ? 0 : draw.int(0, 3));
+      const wins = Array.from({ length: n }, (_, i) => Array.from({ length: n }, (_c, j) => (i === j ? 0 : count())));
+      const ties = wins.map((row) => row.map(() => 0));
+      for (let i = 0; i < n; i++)
+        for (let j = i + 1; j < n; j++) {
+          const t = count();
+          (ties[i] as number[])[j] = t;
+          (ties[j] as number[])[i] = t;
+        }
+      const fit = strengthsOf({ wins, ties });
+      seen.add(fit.ok ? "ok" : fit.reason);
+      if (fit.ok) expect(fit.lambda.every(Number.isFinite) && fit.covariance.every((row, i) => (row[i] ?? -1) > 0)).toBe(true);
+    }
+    expect([...seen].sort()).toEqual(["never-beaten", "never-contradicted", "ok", "unlinked"]);
+  });
   it("agree with each other: ties that never happen leave the plain fit", () => {
     const wins = [
       [0, 4, 3],

@@ -14,6 +14,7 @@ import { moveWords } from "../words.ts";
 import { JudgePair } from "./JudgePair.tsx";
 import { Judged } from "./Judged.tsx";
 import { beforehandWords } from "./judgeWords.ts";
+import { withTakes } from "./pairOfTakes.ts";
 
 export function JudgePage() {
   const { sessionId = "" } = useParams();
@@ -104,15 +105,6 @@ function Judging({ id, seen, plan, numbers }: JudgingProps) {
       )}
     </>
   );
-}
-
-export interface PairOfTakes {
-  left: MeasuredTake;
-  right: MeasuredTake;
-}
-function withTakes({ left, right }: ShownPair, takes: readonly MeasuredTake[]): PairOfTakes | null {
-  const [a, b] = [takes.find((t) => t.take.id === left), takes.find((t) => t.take.id === right)];
-  return a === undefined || b === undefined ? null : { left: a, right: b };
 }
 
 /** With a small copy, or made and drawn anew. Bad takes are not judged. */

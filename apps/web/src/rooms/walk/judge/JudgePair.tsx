@@ -5,13 +5,13 @@ import { QUESTIONS } from "@keep-rolling/core/walks";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { undoFacts } from "../../../record/sessions.ts";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
-import type { LookedAt } from "../look/Stage.tsx";
+import type { LookedAt } from "../look/lookedAt.ts";
 import { RunningPair } from "./RunningPair.tsx";
 import { warmPicture } from "../look/takePictures.ts";
 import { usePictures } from "../look/usePictures.ts";
 import { usePageKeys } from "../usePageKeys.ts";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
-import type { PairOfTakes } from "./JudgePage.tsx";
+import type { PairOfTakes } from "./pairOfTakes.ts";
 import { QUESTION_WORDS } from "./judgeWords.ts";
 
 interface Props {

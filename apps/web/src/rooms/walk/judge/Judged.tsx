@@ -93,7 +93,9 @@ function Classical({ read: { setupIds, table }, name }: { read: QuestionRead; na
               .join(", ")}. It knows neither judges nor sides, and claims more than it can keep from few answers.`
           : fit.reason === "unlinked"
             ? "It does not exist: some setups were never compared, not even through others."
-            : "It does not exist: a setup that was never beaten, or never did as well, has no finite strength in it."}
+            : fit.reason === "never-contradicted"
+              ? "It does not exist: with so many answers of no difference and no win against another, strengths could be anything."
+              : "It does not exist: a setup that was never beaten, or never did as well, has no finite strength in it."}
       </p>
     </details>
   );

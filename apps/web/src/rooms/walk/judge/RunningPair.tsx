@@ -5,7 +5,7 @@ import { useWidth } from "../../../shared/ui/useWidth.ts";
 import { compose, inksOf, sheetOf } from "../look/compose.ts";
 import { fields, laid, spanOf } from "../look/lay.ts";
 import { frameAt } from "../look/player.ts";
-import type { LookedAt } from "../look/Stage.tsx";
+import type { LookedAt } from "../look/lookedAt.ts";
 
 export function RunningPair({ takes }: { takes: readonly LookedAt[] }) {
   const [box, width] = useWidth<HTMLDivElement>(1000);

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { linear } from "../../../rulers/axis/linear.ts";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
 import type { Span } from "./player.ts";
-import type { LookedAt } from "./Stage.tsx";
+import type { LookedAt } from "./lookedAt.ts";
 
 interface Props {
   takes: readonly LookedAt[];

@@ -11,7 +11,7 @@ import { moveWords } from "../words.ts";
 import { WalkTabs } from "../WalkTabs.tsx";
 import { Stage } from "./Stage.tsx";
 import type { NoPicture } from "./takePictures.ts";
-import type { LookedAt } from "./Stage.tsx";
+import type { LookedAt } from "./lookedAt.ts";
 import { usePictures } from "./usePictures.ts";
 
 export function LookPage() {

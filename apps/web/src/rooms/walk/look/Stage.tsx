@@ -4,26 +4,16 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { saveBlob } from "../../../shared/ui/saveFile.ts";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
-import type { ClipFrames } from "../../../shared/video/frames.ts";
-import type { TakeRead } from "../../../workers/jobs/readTakes.ts";
 import { SharpnessCurve, SpectrumChart } from "../TakeCharts.tsx";
 import type { Pane } from "./compose.ts";
 import { compose, inksOf, sheetOf } from "./compose.ts";
 import { Curves } from "./Curves.tsx";
 import { clipOf } from "./exportClip.ts";
 import type { LaidBy } from "./lay.ts";
+import type { LookedAt } from "./lookedAt.ts";
 import { fields, laid, pathBefore, spanOf } from "./lay.ts";
 import type { Player, PlayerKey, Span } from "./player.ts";
 import { frameAt, later, playerKey, pressed, SPEEDS, STOPPED } from "./player.ts";
-
-export interface LookedAt {
-  id: string;
-  name: string;
-  read: TakeRead;
-  frames: ClipFrames;
-  /** Against the control; null: not known. */
-  cropFactor: number | null;
-}
 
 export function Stage({ takes }: { takes: readonly LookedAt[] }) {
   const [wanted, setWanted] = useState<LaidBy>("footfall");

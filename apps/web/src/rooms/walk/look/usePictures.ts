@@ -1,7 +1,7 @@
 // The pictures of the takes looked at: opened when they are asked for, closed when they are left.
 
 import type { WalkTake } from "@keep-rolling/core/walks";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Numbers } from "../useWalk.ts";
 import type { TakePicture } from "./takePictures.ts";
 import { pictureOf } from "./takePictures.ts";
@@ -15,32 +15,37 @@ export interface Pictures {
 const NONE: Pictures = { ready: new Map(), shares: new Map() };
 
 export function usePictures(takes: readonly WalkTake[], { rows, reading }: Numbers): Pictures {
-  const [pictures, setPictures] = useState(NONE);
-  const wanted = takes.map((t) => t.id).join();
+  const [pictures, setPictures] = useState<{ of: string; seen: Pictures }>({ of: "", seen: NONE });
   const known = rows.length > 0 && !reading;
+  const wanted = known ? takes.map((t) => t.id).join() : "";
+  // Rows of other clips may come while one looks; these takes' own do not change.
+  const latest = useRef({ takes, rows });
   useEffect(() => {
-    if (!known) return;
+    latest.current = { takes, rows };
+  });
+  useEffect(() => {
+    if (wanted === "") return;
     let left = false;
     const opened: TakePicture[] = [];
-    setPictures(NONE);
-    for (const take of takes) {
+    const change = (next: (p: Pictures) => Pictures): void =>
+      setPictures(({ of, seen }) => ({ of: wanted, seen: next(of === wanted ? seen : NONE) }));
+    for (const take of latest.current.takes) {
       const onShare = (share: number): void => {
-        if (!left) setPictures((p) => ({ ...p, shares: new Map([...p.shares, [take.id, share]]) }));
+        if (!left) change((p) => ({ ...p, shares: new Map([...p.shares, [take.id, share]]) }));
       };
       const put = (picture: TakePicture): void => {
         if (left && "frames" in picture) picture.frames.close();
         if (left) return;
         opened.push(picture);
-        setPictures((p) => ({ ...p, ready: new Map([...p.ready, [take.id, picture]]) }));
+        change((p) => ({ ...p, ready: new Map([...p.ready, [take.id, picture]]) }));
       };
-      pictureOf(take, rows, onShare).then(put, () => put({ none: "not-read" }));
+      pictureOf(take, latest.current.rows, onShare).then(put, () => put({ none: "not-read" }));
     }
     return () => {
       left = true;
       for (const p of opened) if ("frames" in p) p.frames.close();
+      setPictures({ of: "", seen: NONE });
     };
-    // Rows of other clips may come while one looks; these takes' own do not change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [wanted, known]);
-  return pictures;
+  }, [wanted]);
+  return pictures.of === wanted ? pictures.seen : NONE;
 }

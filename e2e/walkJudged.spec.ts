@@ -174,7 +174,7 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   await battery.fill("3");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("row", { name: /^Battery/ })).toContainText("typed");
-  await page.getByLabel("Setup", { exact: true }).selectOption("counterweight rig");
+  await page.getByRole("combobox", { name: "Setup" }).selectOption("counterweight rig");
   await page.getByLabel(/^Because/).focus();
   await page.keyboard.type("nothing to charge");
   await page.keyboard.press("Enter");

@@ -46,6 +46,7 @@ describe("the demo's measured paths", () => {
         startMs: 0,
         endMs: 1,
         bad: null,
+        badFactId: null,
         n: 1,
         clips: [],
       };

@@ -29,6 +29,14 @@ export interface AdditionGain extends Addition {
   /** Columns that it makes worse. */
   worse: readonly Column[];
 }
+export interface WithoutTakes {
+  id: string;
+  /** Facts that began the takes left out. */
+  takeIds: readonly string[];
+  point: number;
+  low90: number;
+  high90: number;
+}
 export interface FootfallLevel extends ShareLevel {
   id: string;
   soft: number;
@@ -41,6 +49,8 @@ export interface MoveComparison {
   day: "allowed for" | "too few takes" | "control not at both ends" | "order not known";
   /** Some setups were walked early and others late: day and setup cannot be separated. */
   shuffled: boolean;
+  /** Of setups with a take that stands apart: their level of shake if it were left out. */
+  without: readonly WithoutTakes[];
   additions: readonly AdditionGain[];
   /** Setups of two helps or more that beat each of their parts alone. */
   beatsParts: readonly string[];
@@ -55,7 +65,8 @@ export function compareMove(plan: WalkPlan, rows: readonly SetupRow[]): MoveComp
     ComparisonResult
   >;
   const { additions, beatsParts } = additionsIn(plan, columns);
-  return { columns, day, shuffled: isShuffled(columns.shake), additions, beatsParts, footfalls: footfallsOf(rows) };
+  const without = withoutOdd(plan, rows, order, columns.shake, day === "allowed for");
+  return { columns, day, shuffled: isShuffled(columns.shake), without, additions, beatsParts, footfalls: footfallsOf(rows) };
 }
 
 /** By take: its place in the order walked; empty when some take was walked without the card. A corrected copy stands where its take was. */
@@ -99,6 +110,33 @@ function columnOf(
   const [takes, known] = [setups.flatMap((s) => s.takes).length, setups.filter((s) => s.takes.length > 0).length];
   // A column measured in fewer takes may be too thin for the trend that the others carry.
   return compareSetups(setups, { control: plan.controlId, allowForDay: allowForDay && takes >= known + SPARE });
+}
+
+function withoutOdd(
+  plan: WalkPlan,
+  rows: readonly SetupRow[],
+  order: ReadonlyMap<string, number>,
+  shake: ComparisonResult,
+  allowForDay: boolean,
+): WithoutTakes[] {
+  if (!shake.ok) return [];
+  const odd = new Map(
+    shake.setups
+      .filter((s) => s.badTakes.length > 0)
+      .map((s) => {
+        const counted = (rows.find((r) => r.setup.id === s.id)?.takes ?? []).filter((t) => usable(VALUES.shake(t)));
+        return [s.id, s.badTakes.flatMap((j) => counted[j]?.take.id ?? [])] as const;
+      }),
+  );
+  const left = [...odd.values()].flat();
+  if (left.length === 0) return [];
+  const kept = rows.map((r) => ({ ...r, takes: r.takes.filter((t) => !left.includes(t.take.id)) }));
+  const again = columnOf(plan, kept, order, "shake", allowForDay);
+  if (!again.ok) return [];
+  return again.setups.flatMap(({ id, point, low90, high90 }) => {
+    const takeIds = odd.get(id);
+    return takeIds === undefined ? [] : [{ id, takeIds, point, low90, high90 }];
+  });
 }
 
 /** Mean places of two setups further apart than this: walked in blocks. */

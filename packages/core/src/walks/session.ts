@@ -42,6 +42,8 @@ export interface WalkTake {
   /** Null: it goes on. */
   endMs: number | null;
   bad: string | null;
+  /** The fact that says so: undone, it counts again. Null also where only the take it is a copy of is bad. */
+  badFactId: string | null;
   /** 1 for the setup's first good take of the move; bad ones carry the number they would have had, copies that of their take. */
   n: number;
   clips: readonly WalkClip[];
@@ -195,7 +197,7 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
   // A copy whose clip was given to another take is none: nobody walked it.
   const begun = of("take").filter((f) => f.body.of === undefined || clips.some((c) => c.takeId === f.id));
   const ends = of("takeEnded");
-  const bad = new Map(of("takeBad").map((f) => [f.target ?? "", (f.body as { reason: string }).reason]));
+  const bad = new Map(of("takeBad").map((f) => [f.target ?? "", { id: f.id, reason: (f.body as { reason: string }).reason }]));
   const counted = new Map<string, number>();
   for (const e of ends) if (!begun.some((t) => t.id === e.target)) findings.push({ code: "end-of-no-take", factIds: [e.id] });
   const takes = begun.map((f, i): WalkTake => {
@@ -205,7 +207,7 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
     const told = timed ? null : f.atMs;
     const own = ends.filter((e) => e.target === f.id).map((e) => Math.max(f.atMs, e.atMs));
     const after = begun.slice(i + 1).find(({ body }) => body.unitId === unitId && body.untimed !== true && body.of === undefined);
-    const reason = bad.get(f.id) ?? null;
+    const reason = bad.get(f.id)?.reason ?? null;
     if (timed && own.length === 0 && after !== undefined && reason === null) findings.push({ code: "take-not-ended", factIds: [f.id] });
     const endMs = told ?? (own.length > 0 ? Math.min(...own) : (after?.atMs ?? null));
     const key = `${setupId}\n${moveId}\n${unitId ?? ""}`;
@@ -221,6 +223,7 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
       startMs: f.atMs,
       endMs,
       bad: reason,
+      badFactId: bad.get(f.id)?.id ?? null,
       n,
       clips: clips.filter((c) => c.takeId === f.id),
     };

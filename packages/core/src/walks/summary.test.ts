@@ -58,6 +58,19 @@ describe("rows of a move", () => {
     expect(check([measured("sensor", 0.01)])).toEqual({ ok: false, reason: "not measured" });
     expect(check([], "walk", { ...PLAN, controlId: null })).toEqual({ ok: false, reason: "no control" });
   });
+  it("shows beside a take that stands apart what its setup would be without it, and leaves it counted", () => {
+    const takes = [
+      ...[0.05, 0.052, 0.049].map((j) => measured("off", j)),
+      ...[0.02, 0.0205, 0.06, 0.0198].map((j) => measured("sensor", j)),
+    ];
+    const { columns, without } = compareMove(PLAN, rowsOf(PLAN, "m", takes));
+    if (!columns.shake.ok) throw new Error(columns.shake.reason);
+    expect(columns.shake.setups.find((s) => s.id === "sensor")?.takes).toBe(4);
+    expect(without.map((w) => [w.id, w.takeIds])).toEqual([["sensor", ["sensor0.06"]]]);
+    expect(without[0]?.point).toBeCloseTo(0.02, 3);
+    expect(without[0]?.high90).toBeLessThan(columns.shake.setups.find((s) => s.id === "sensor")?.high90 ?? 0);
+    expect(compareMove(PLAN, rowsOf(PLAN, "m", takes.slice(0, 5))).without).toEqual([]);
+  });
   it("tells pace and light against the control", () => {
     const rows = rowsOf(PLAN, "m", [measured("off", 0.02, { stepHz: 1.8 })]);
     const against = againstControl(

@@ -3,7 +3,7 @@
 import type { Column, ComparisonResult, MoveComparison, SetupRow, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { checkControl, pairFrom } from "@keep-rolling/core/walks";
 import { Note } from "../../shared/ui/parts.tsx";
-import { additionWords, columnWords, footfallWords, leadOf, nameIn, pairWords, walkWords } from "./compareWords.ts";
+import { additionWords, columnWords, footfallWords, leadOf, nameIn, pairWords, walkWords, withoutWords } from "./compareWords.ts";
 import { controlWords } from "./words.ts";
 
 interface LeadProps {
@@ -38,7 +38,7 @@ export function Lead({ plan, move, rows, comparison, reading, day }: LeadProps) 
 }
 
 export function Compared({ rows, comparison }: { rows: readonly SetupRow[]; comparison: MoveComparison }) {
-  const { columns, additions, beatsParts, footfalls } = comparison;
+  const { columns, without, additions, beatsParts, footfalls } = comparison;
   const name = (id: string): string => nameIn(rows, id);
   const controlId = rows.find((r) => r.isControl)?.setup.id ?? null;
   const { shake } = columns;
@@ -46,6 +46,11 @@ export function Compared({ rows, comparison }: { rows: readonly SetupRow[]; comp
   const apart = (["roll", "drift", "softness"] as const).flatMap((c) => columnLines(columns[c], c, name));
   return (
     <>
+      {without.map((w) => (
+        <Note key={w.id} tone="alert">
+          {withoutWords(w, rows)}
+        </Note>
+      ))}
       {additions.length > 0 && (
         <section aria-labelledby="additions" className="mt-8 max-w-4xl">
           <h2 id="additions" className="text-lg">

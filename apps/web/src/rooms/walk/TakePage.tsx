@@ -11,6 +11,7 @@ import type { TakeRead } from "../../workers/jobs/readTakes.ts";
 import { Method } from "./Method.tsx";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { takeName } from "./Assignments.tsx";
+import { LeaveOut } from "./LeaveOut.tsx";
 import { SharpnessCurve, SpectrumChart } from "./TakeCharts.tsx";
 import { Ways } from "./TakeWays.tsx";
 import { bodyNameOf, useBodies } from "./useBodies.ts";
@@ -80,6 +81,7 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
               <Flags measures={read.measures} notes={row?.notes ?? []} />
             </div>
           </div>
+          <LeaveOut id={id} seen={seen} take={take} />
           <Moments measures={read.measures} startSec={read.inFrame / read.measures.fps} />
           <Watch key={row?.proxySha256} row={row} read={read} />
           <Stills row={row} />

@@ -4,7 +4,7 @@ import { compareSetups, pairFrom } from "@keep-rolling/core/walks";
 import type { Comparison, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
-import { additionWords, footfallWords, intervalWords, leadOf, pairWords, steadierWords, takesWords } from "./compareWords.ts";
+import { additionWords, footfallWords, intervalWords, leadOf, pairWords, steadierWords, takesWords, withoutWords } from "./compareWords.ts";
 
 const plan = { controlId: "s0", walker: "RB" } as unknown as WalkPlan;
 const rowOf = (id: string, cropFactor: number | null = null): SetupRow =>
@@ -90,6 +90,12 @@ describe("the other sentences", () => {
     ) as Comparison;
     expect(takesWords(c, "s1", [1, 3, 4])).toEqual(["take 3 stands apart: look at it; it widens the interval and counts little"]);
     expect(takesWords(c, "s0", [1, 2, 3])).toEqual([]);
+  });
+  it("show a setup without the take that stands apart, by the take's own number", () => {
+    const row = { ...rowOf("s1"), takes: [1, 3].map((n) => ({ take: { id: `t${n}`, n } })) } as unknown as SetupRow;
+    expect(withoutWords({ id: "s1", takeIds: ["t3"], point: 0.0067, low90: 0.00621, high90: 0.00718 }, [row])).toBe(
+      "Without take 3 of setup s1: 0.67 % (0.62 to 0.72 %). It counts until you leave it out on its page.",
+    );
   });
   it("say what an addition does, and where it fights", () => {
     const gain = { low: 0.2, log: 0.3, high: 0.4 };

@@ -143,6 +143,14 @@ export function takesWords(c: Comparison, id: string, takeNumbers: readonly numb
   ];
 }
 
+/** What a take that stands apart does to its setup, so that the tester can decide about it. */
+export function withoutWords(w: MoveComparison["without"][number], rows: readonly SetupRow[]): string {
+  const row = rows.find((r) => r.setup.id === w.id);
+  const numbers = (row?.takes ?? []).filter((t) => w.takeIds.includes(t.take.id)).map((t) => String(t.take.n));
+  const takes = `${numbers.length === 1 ? "take" : "takes"} ${listWords(numbers)}`;
+  return `Without ${takes} of ${nameIn(rows, w.id)}: ${percentWords(w.point)} % (${intervalWords(w.low90, w.high90)} %). It counts until you leave it out on its page.`;
+}
+
 /** Each addition's gain, and where it fights. */
 export function additionWords(a: MoveComparison["additions"][number], name: (id: string) => string, controlId: string | null): string {
   const [low, high] = [1 - Math.exp(-a.gain.low), 1 - Math.exp(-a.gain.high)];

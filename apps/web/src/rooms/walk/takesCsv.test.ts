@@ -36,6 +36,7 @@ const take = (setupId: string, jitter: number | null): MeasuredTake => ({
     startMs: 0,
     endMs: 1,
     bad: null,
+    badFactId: null,
     n: 1,
     clips: [],
   },

@@ -32,6 +32,7 @@ export const takeOf = (id: string, more: Partial<WalkTake> = {}): WalkTake => ({
   startMs: 0,
   endMs: 1,
   bad: null,
+  badFactId: null,
   n: 1,
   clips: [],
   ...more,

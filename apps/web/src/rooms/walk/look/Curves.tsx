@@ -64,7 +64,7 @@ export function Curves({ takes, span, zeros, atSec, frame, loop, seek }: Props) 
         type="range"
         aria-label="Moment"
         aria-valuetext={`${clock.toFixed(2)} s, frame ${frame}`}
-        className="block w-full"
+        className="block w-full accent-cool"
         min={span.fromSec}
         max={span.toSec}
         step="any"

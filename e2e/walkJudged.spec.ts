@@ -1,12 +1,11 @@
 // A walk judged, on the demo: what can be told apart, takes looked at to the frame, pairs judged blind at a desk and on a phone, and the
 // conclusion recorded, printed and taken out. By keyboard throughout.
 
+import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import AxeBuilder from "@axe-core/playwright";
 import { WALK_ID } from "@keep-rolling/demo/walk";
 import type { Page } from "@playwright/test";
-import Papa from "papaparse";
-import { ALL_FORMATS, FilePathSource, Input } from "mediabunny";
 import { expect, test } from "./server.ts";
 import { savedLine, tabTo, watchErrors } from "./steps.ts";
 
@@ -97,10 +96,8 @@ test("look at takes: every frame by keyboard, the path, the wipe, a still and a 
     page.waitForEvent("download"),
     tabTo(page, /Save the loop as a clip/).then(() => page.keyboard.press("Enter")),
   ]);
-  const input = new Input({ source: new FilePathSource(await clip.path()), formats: ALL_FORMATS });
-  const track = await input.getPrimaryVideoTrack();
-  expect(await track?.getDisplayWidth()).toBe(1280);
-  expect((await track?.computePacketStats())?.packetCount).toBe(12);
+  const probe = ["-v", "error", "-count_frames", "-show_entries", "stream=width,nb_read_frames", "-of", "csv=p=0", await clip.path()];
+  expect(execFileSync("ffprobe", probe).toString().trim()).toBe("1280,12");
   await noViolations(page);
   expect(errors).toEqual([]);
 });
@@ -189,8 +186,7 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
   expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
   const [csv] = await Promise.all([page.waitForEvent("download"), tabTo(page, /^CSV$/).then(() => page.keyboard.press("Enter"))]);
-  const { data } = Papa.parse<Record<string, string>>(readFileSync(await csv.path(), "utf8"), { header: true });
-  expect(data[0]).toMatchObject({ use: "everyday talk", setup: "counterweight rig", battery_per_hour: "3" });
+  expect(readFileSync(await csv.path(), "utf8").split("\r\n")[1]).toMatch(/^Walk,everyday talk,use it,counterweight rig,0\.00\d+,.*,3,/);
   // Another firmware on the body: what was recorded asks to be walked again.
   const unitId = await page.evaluate(async (id) => {
     const { facts } = (await (await fetch(`/api/sessions/${id}`)).json()) as {

@@ -56,3 +56,6 @@ export type { WalkRetest } from "./conclusions.ts";
 export { retestConclusion, steadierThan } from "./conclusions.ts";
 export type { PriceCell, PriceList } from "./prices.ts";
 export { priceList } from "./prices.ts";
+export type { Change } from "./comparing/change.ts";
+export type { ReadWalk, SeveralWalks, SetupOverWalks } from "./severalWalks.ts";
+export { severalWalks } from "./severalWalks.ts";

@@ -10,6 +10,11 @@ export const walk: Room = {
       lazy: async () => ({ Component: (await import("./NewWalkPage.tsx")).NewWalkPage }),
     },
     {
+      path: "walk/beside",
+      handle: { title: "Walks beside each other" },
+      lazy: async () => ({ Component: (await import("./several/SeveralPage.tsx")).SeveralPage }),
+    },
+    {
       path: "walk/:sessionId",
       handle: { title: "Walking test" },
       lazy: async () => ({ Component: (await import("./WalkPage.tsx")).WalkPage }),

@@ -5,10 +5,11 @@ import { useEffect, useState } from "react";
 import { isAbandoned, pool } from "../../workers/pool.ts";
 
 /** Undefined while it is compared for the first time; null where that failed. */
-export function useComparison(plan: WalkPlan, rows: readonly SetupRow[]): MoveComparison | null | undefined {
+export function useComparison(plan: WalkPlan | null, rows: readonly SetupRow[]): MoveComparison | null | undefined {
   const [found, setFound] = useState<{ asked: string; comparison: MoveComparison | null } | null>(null);
   const asked = JSON.stringify({ plan, rows });
   useEffect(() => {
+    if ((JSON.parse(asked) as { plan: WalkPlan | null }).plan === null) return;
     const stop = new AbortController();
     pool.call("compareMove", JSON.parse(asked) as { plan: WalkPlan; rows: SetupRow[] }, { signal: stop.signal }).then(
       (comparison) => setFound({ asked, comparison }),

@@ -1,0 +1,160 @@
+// Walks laid beside each other: the same move, the same setups, each against its own control. Another day, another walker, or another firmware.
+
+import type { ReadWalk, SetupOverWalks, SeveralWalks } from "@keep-rolling/core/walks";
+import { MOVES, rowsOf, severalWalks } from "@keep-rolling/core/walks";
+import { useCallback, useEffect, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { useSessions } from "../../../record/sessions.ts";
+import { formatDate } from "../../../shared/dates/dates.ts";
+import { Loading, PageHead } from "../../../shared/ui/parts.tsx";
+import { useComparison } from "../useComparison.ts";
+import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
+import { moveWords } from "../words.ts";
+import { againstWords, changeWords, overWords } from "./severalWords.ts";
+
+/** More at once take too long to read. */
+const MOST = 12;
+
+export interface SeenOne {
+  title: string;
+  begunMs: number;
+  walk: ReadWalk | null;
+  clock: "real" | "rehearsal" | "demo";
+}
+
+export function SeveralPage() {
+  const { sessions, unread } = useSessions("walk");
+  const [params, setParams] = useSearchParams();
+  const [seen, setSeen] = useState<ReadonlyMap<string, SeenOne>>(new Map());
+  const kind = MOVES.find((m) => m === params.get("move")) ?? "walk";
+  const out = params.getAll("not");
+  const keep = useCallback((id: string, one: SeenOne): void => setSeen((s) => new Map([...s, [id, one]])), []);
+  const shown = sessions.slice(0, MOST);
+  const known = shown.flatMap((s) => {
+    const one = seen.get(s.id);
+    return one?.walk == null ? [] : [{ ...one, id: s.id, walk: one.walk }];
+  });
+  // Made walks never stand beside real ones.
+  const bench = known.some((k) => k.clock === "real") ? "real" : known[0]?.clock;
+  const alike = known.filter((k) => k.clock === bench);
+  const chosen = alike.filter((k) => !out.includes(k.id)).sort((a, b) => a.begunMs - b.begunMs);
+  const set = (change: (p: URLSearchParams) => void): void =>
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        change(next);
+        return next;
+      },
+      { replace: true },
+    );
+  return (
+    <>
+      <PageHead title="Walks beside each other" sub="the same setups on several days or by several walkers, each against its own control">
+        <Link to="/walk">All walking tests</Link>
+      </PageHead>
+      {shown.map((s) => (
+        <Reader key={`${s.id} ${kind}`} id={s.id} kind={kind} keep={keep} />
+      ))}
+      <p className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <label className="flex items-center gap-2">
+          Move
+          <select value={kind} onChange={(e) => set((p) => p.set("move", e.target.value))}>
+            {MOVES.map((m) => (
+              <option key={m} value={m}>
+                {moveWords(m)}
+              </option>
+            ))}
+          </select>
+        </label>
+        {alike.map((k) => (
+          <label key={k.id} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={!out.includes(k.id)}
+              onChange={(e) =>
+                set((p) => {
+                  const left = p.getAll("not").filter((id) => id !== k.id);
+                  p.delete("not");
+                  for (const id of e.target.checked ? left : [...left, k.id]) p.append("not", id);
+                })
+              }
+            />
+            {`${k.title}, ${k.walk.day}`}
+          </label>
+        ))}
+      </p>
+      {unread && shown.length === 0 ? <Loading what="the walking tests" /> : <Laid walks={chosen} />}
+    </>
+  );
+}
+
+/** Reads one walk and hands on what is compared of it. */
+function Reader({ id, kind, keep }: { id: string; kind: (typeof MOVES)[number]; keep: (id: string, one: SeenOne) => void }) {
+  const { walk, begun, begunMs, clock } = useWalk(id);
+  const numbers = useNumbers(id, walk);
+  const { plan } = walk;
+  const move = plan?.moves.find((m) => m.kind === kind);
+  const unitId = begun?.unitIds[0];
+  const takes = measuredOf(walk, numbers).filter(({ take }) => (begun?.unitIds.length ?? 0) < 2 || take.unitId === unitId);
+  const rows = plan === null || move === undefined ? [] : rowsOf(plan, move.id, takes);
+  const comparison = useComparison(plan, rows);
+  const shake = comparison?.columns.shake;
+  useEffect(() => {
+    const read =
+      plan === null || shake?.ok !== true || begunMs === null
+        ? null
+        : { id, plan, day: formatDate(begunMs, "long", clock?.kind ?? "real"), shake };
+    keep(id, { title: begun?.place || "Walking test", begunMs: begunMs ?? 0, walk: read, clock: clock?.kind ?? "real" });
+  }, [id, plan, shake, begun, begunMs, clock, keep]);
+  return null;
+}
+
+function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }) {
+  if (walks.length === 0) return <p>No walk with this move has two takes of a setup yet.</p>;
+  const told = severalWalks(walks.map((w) => w.walk));
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse text-left">
+        <thead className="align-bottom text-sm text-soft">
+          <tr>
+            <th className="pr-4 font-normal">shake against the control, 90 % sure of each</th>
+            {walks.map((w) => (
+              <th key={w.walk.id} scope="col" className="pr-4 font-normal">
+                <Link to={`/walk/${w.walk.id}`}>{w.title}</Link>, {w.walk.day}
+                {w.walk.plan.walker === "" ? "" : `, ${w.walk.plan.walker}`}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {told.setups.map((s) => (
+            <SetupLine key={s.key} setup={s} varied={told.varied} walks={walks.length} />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function SetupLine({ setup, varied, walks }: { setup: SetupOverWalks; varied: SeveralWalks["varied"]; walks: number }) {
+  const said = [...overWords(setup, varied), ...(setup.change === null ? [] : [changeWords(setup.change)])];
+  return (
+    <>
+      <tr className="hairline">
+        <th scope="row" className="py-1 pr-4 font-semibold">
+          {setup.key}
+        </th>
+        {setup.walks.map((w, i) => (
+          <td key={i} className="pr-4">
+            {w === null ? "" : againstWords(w)}
+          </td>
+        ))}
+      </tr>
+      <tr>
+        <td colSpan={walks + 1} className="pb-2 text-sm text-soft">
+          {said.join(" · ")}
+        </td>
+      </tr>
+    </>
+  );
+}

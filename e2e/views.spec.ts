@@ -82,6 +82,7 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
       "/walk",
       "/walk/new",
       "/walk/beside",
+      "/walk/box",
       ...["", "/plan", "/card", "/clips", "/look", "/judge", "/recorded", `/takes/${WALK_TAKE}`].map((at) => `/walk/${WALK_ID}${at}`),
       "/limits",
       `/limits/${ids.limit}`,

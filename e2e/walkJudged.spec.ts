@@ -205,3 +205,14 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   await expect(sheet).toBeHidden();
   expect(errors).toEqual([]);
 });
+
+test("box check: a target fixed to the camera tells motion sensors from the picture", async ({ page, demo }) => {
+  const errors = watchErrors(page);
+  await page.goto(`${demo.url}/walk/box`);
+  await tabTo(page, /made clips of one that listens to motion/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("box")).toContainText(/^It listens to motion sensors/, { timeout: 60_000 });
+  await page.getByRole("button", { name: /looks at the picture/ }).click();
+  await expect(page.getByTestId("box")).toContainText(/^It does not listen to motion sensors/, { timeout: 60_000 });
+  expect(errors).toEqual([]);
+});

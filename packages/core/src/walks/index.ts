@@ -59,3 +59,5 @@ export { priceList } from "./prices.ts";
 export type { Change } from "./comparing/change.ts";
 export type { ReadWalk, SeveralWalks, SetupOverWalks } from "./severalWalks.ts";
 export { severalWalks } from "./severalWalks.ts";
+export type { BoxCheck, BoxClip } from "./boxCheck.ts";
+export { boxCheck } from "./boxCheck.ts";

@@ -26,6 +26,7 @@ export function WalksPage() {
   return (
     <>
       <PageHead title="Walk" sub="How much each stabiliser setup still shakes on the same route, and what it costs.">
+        <Link to="/walk/box">Motion or picture?</Link>
         {sessions.length > 1 && <Link to="/walk/beside">Walks beside each other</Link>}
         <Rehearse />
         <Link to="/walk/new" className="rounded-md border border-cool bg-cool px-5 py-2.5 font-semibold text-ground no-underline">

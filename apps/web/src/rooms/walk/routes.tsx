@@ -15,6 +15,11 @@ export const walk: Room = {
       lazy: async () => ({ Component: (await import("./several/SeveralPage.tsx")).SeveralPage }),
     },
     {
+      path: "walk/box",
+      handle: { title: "Motion or picture?" },
+      lazy: async () => ({ Component: (await import("./box/BoxPage.tsx")).BoxPage }),
+    },
+    {
       path: "walk/:sessionId",
       handle: { title: "Walking test" },
       lazy: async () => ({ Component: (await import("./WalkPage.tsx")).WalkPage }),

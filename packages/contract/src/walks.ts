@@ -29,6 +29,8 @@ const setup = z.strictObject({
   support: z.enum(SUPPORTS),
   afterwards: z.enum(AFTERWARDS),
   note: words(500),
+  shutterSec: z.number().gt(0).max(60).optional(),
+  sharpening: z.enum(["off", "on"]).optional(),
 });
 const locked = z.strictObject(Object.fromEntries(LOCKED.map((l) => [l, words(40)])) as Record<(typeof LOCKED)[number], z.ZodString>);
 const above = (most: number) => z.number().gt(0).max(most).nullable();

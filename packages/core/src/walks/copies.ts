@@ -10,7 +10,13 @@ import type { WalkSetup } from "./plan.ts";
 export function parentOf(setups: readonly WalkSetup[], s: WalkSetup): WalkSetup | null {
   if (s.afterwards === "none") return null;
   const same = (p: WalkSetup): boolean =>
-    p.lens === s.lens && p.sensor === s.sensor && p.electronic === s.electronic && p.horizon === s.horizon && p.support === s.support;
+    p.lens === s.lens &&
+    p.sensor === s.sensor &&
+    p.electronic === s.electronic &&
+    p.horizon === s.horizon &&
+    p.support === s.support &&
+    p.shutterSec === s.shutterSec &&
+    p.sharpening === s.sharpening;
   return setups.find((p) => p.afterwards === "none" && same(p)) ?? null;
 }
 

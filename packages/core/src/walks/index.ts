@@ -30,7 +30,18 @@ export { forgottenIn } from "./forgotten.ts";
 export { handlingOf } from "./handling.ts";
 export { orderOfTakes } from "./order.ts";
 export type { Locked, MoveKind, WalkMove, WalkPlan, WalkSetup } from "./plan.ts";
-export { AFTERWARDS, AUTOMATIC, ELECTRONIC_MODES, LOCKED, MOVES, SENSOR_MODES, setupWords, SUPPORTS, WALKING } from "./plan.ts";
+export {
+  AFTERWARDS,
+  AUTOMATIC,
+  ELECTRONIC_MODES,
+  LOCKED,
+  MOVES,
+  SENSOR_MODES,
+  setupWords,
+  shutterWords,
+  SUPPORTS,
+  WALKING,
+} from "./plan.ts";
 export type { Walk, WalkClip, WalkConclusion, WalkFinding, WalkTake } from "./session.ts";
 export { togetherWith, walkOf } from "./session.ts";
 export type { ControlCheck, MeasuredTake, OddTake, SetupRow } from "./summary.ts";
@@ -40,7 +51,7 @@ export { PATH_HZ, syncOf } from "./sync.ts";
 export { ALL_OFF, impossibleBecause, usualSetups } from "./usual.ts";
 export type { Whirr } from "./whirr.ts";
 export { whirrOf } from "./whirr.ts";
-export type { Column, MoveComparison } from "./moveComparison.ts";
+export type { Column, MoveComparison, MoveCrossing } from "./moveComparison.ts";
 export { compareMove, pairFrom } from "./moveComparison.ts";
 export type { Comparison, ComparisonResult, SetupPair } from "./comparing/compareSetups.ts";
 export { compareSetups } from "./comparing/compareSetups.ts";

@@ -5,12 +5,15 @@ import type { Comparison, ComparisonResult, SetupLevel, SetupPair } from "./comp
 import { compareSetups } from "./comparing/compareSetups.ts";
 import type { Addition } from "./comparing/additions.ts";
 import { additionsOf, beatsEach, fights, gainOf } from "./comparing/additions.ts";
-import type { ShareDifference, ShareLevel } from "./comparing/footfalls.ts";
+import type { Footfalls, ShareDifference, ShareLevel } from "./comparing/footfalls.ts";
 import { shareDifference, softFootfalls } from "./comparing/footfalls.ts";
 import type { Interval } from "./comparing/pairs.ts";
 import type { WalkPlan } from "./plan.ts";
 import type { MeasuredTake, SetupRow } from "./summary.ts";
 import { softStepsIn } from "./summary.ts";
+import type { Density } from "../statistics/index.ts";
+import type { Crossing, CrossingEffects, CrossingOf } from "./comparing/crossing.ts";
+import { crossingEffects, crossingsOf } from "./comparing/crossing.ts";
 
 /** What is compared on the log scale; less is better in each. */
 export const COLUMNS = ["shake", "roll", "drift", "softness"] as const;
@@ -28,6 +31,11 @@ export interface AdditionGain extends Addition {
   gain: Interval & { log: number };
   /** Columns that it makes worse. */
   worse: readonly Column[];
+}
+export interface MoveCrossing extends CrossingOf {
+  /** Of the share of soft footfalls, and of the log of the softness of edges; null where that was not measured in all four. */
+  footfalls: CrossingEffects | null;
+  softness: CrossingEffects | null;
 }
 export interface WithoutTakes {
   id: string;
@@ -54,6 +62,8 @@ export interface MoveComparison {
   additions: readonly AdditionGain[];
   /** Setups of two helps or more that beat each of their parts alone. */
   beatsParts: readonly string[];
+  /** Shutter and sharpening both varied, all else alike: which softens. Empty: no such four setups with a repeat each. */
+  crossings: readonly MoveCrossing[];
   footfalls: { levels: readonly FootfallLevel[]; pairs: readonly ({ a: string; b: string } & ShareDifference)[] };
 }
 
@@ -66,7 +76,16 @@ export function compareMove(plan: WalkPlan, rows: readonly SetupRow[]): MoveComp
   >;
   const { additions, beatsParts } = additionsIn(plan, columns);
   const without = withoutOdd(plan, rows, order, columns.shake, day === "allowed for");
-  return { columns, day, shuffled: isShuffled(columns.shake), without, additions, beatsParts, footfalls: footfallsOf(rows) };
+  return {
+    columns,
+    day,
+    shuffled: isShuffled(columns.shake),
+    without,
+    additions,
+    beatsParts,
+    crossings: crossingsIn(plan, rows, columns.softness),
+    footfalls: footfallsOf(rows),
+  };
 }
 
 /** By take: its place in the order walked; empty when some take was walked without the card. A corrected copy stands where its take was. */
@@ -184,9 +203,7 @@ const levelsById = (c: Comparison): Map<string, SetupLevel> => new Map(c.setups.
 
 function footfallsOf(rows: readonly SetupRow[]): MoveComparison["footfalls"] {
   const counted = rows.flatMap((r) => {
-    const takes = r.takes
-      .flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)]))
-      .filter((f) => f.of > 0);
+    const takes = footfallsIn(r);
     return takes.length === 0 ? [] : [{ id: r.setup.id, takes }];
   });
   if (counted.length === 0 || counted.length > 10) return { levels: [], pairs: [] };
@@ -203,6 +220,31 @@ function footfallsOf(rows: readonly SetupRow[]): MoveComparison["footfalls"] {
   );
   return { levels, pairs };
 }
+function crossingsIn(plan: WalkPlan, rows: readonly SetupRow[], softness: ComparisonResult): MoveCrossing[] {
+  return crossingsOf(plan.setups).flatMap((c) => {
+    const ids = [c.slowOff, c.slowOn, c.fastOff, c.fastOn];
+    const falls = ids.map((id) => footfallsIn(rows.find((r) => r.setup.id === id)));
+    const levels = softness.ok ? ids.map((id) => softness.setups.find((s) => s.id === id && !s.scatterBorrowed)?.level.density) : [];
+    const crossing = {
+      ...c,
+      footfalls: falls.every((f) => f.length >= 2) ? footfallCrossing(falls) : null,
+      softness: levels.length === 4 && levels.every((l) => l !== undefined) ? crossingEffects([{ weight: 1, of: fourOf(levels) }]) : null,
+    };
+    return crossing.footfalls === null && crossing.softness === null ? [] : [crossing];
+  });
+}
+function footfallCrossing(falls: readonly (readonly Footfalls[])[]): CrossingEffects {
+  return crossingEffects(softFootfalls(falls).byRho.map(({ weight, shares }) => ({ weight, of: fourOf(shares) })));
+}
+function fourOf(four: readonly Density[]): Crossing {
+  const [slowOff, slowOn, fastOff, fastOn] = four as [Density, Density, Density, Density];
+  return { slowOff, slowOn, fastOff, fastOn };
+}
+const footfallsIn = (row: SetupRow | undefined): Footfalls[] =>
+  (row?.takes ?? [])
+    .flatMap(({ measures: m }) => (m === null || m.stepHz === null ? [] : [softStepsIn(m, m.stepHz)]))
+    .filter((f) => f.of > 0);
+
 const sumOf = (v: readonly number[]): number => v.reduce((a, b) => a + b, 0);
 
 /** The pair as seen from `a`: a's log less b's. */

@@ -44,6 +44,9 @@ export interface WalkSetup {
   afterwards: (typeof AFTERWARDS)[number];
   /** Crop and settings of the correction, in the tester's words. */
   note: string;
+  /** Where a setup has a shutter or an in-camera sharpening of its own; absent: as locked. Both varied tell which of them softens footfalls. */
+  shutterSec?: number | undefined;
+  sharpening?: "off" | "on" | undefined;
 }
 export interface WalkMove {
   id: string;
@@ -96,9 +99,14 @@ export function setupWords(s: Omit<WalkSetup, "id" | "name">): string {
     s.horizon ? "horizon levelling" : "",
     support,
     s.afterwards === "none" ? "" : `corrected ${s.afterwards}`,
+    s.shutterSec === undefined ? "" : shutterWords(s.shutterSec),
+    s.sharpening === undefined ? "" : `sharpening ${s.sharpening}`,
   ].filter((p) => p !== "");
   return parts.length === 0 ? "all off" : parts.join(" + ");
 }
+
+/** As photographers write it: 1/50, or 0.5 s. */
+export const shutterWords = (sec: number): string => (sec < 0.3 ? `1/${Math.round(1 / sec)}` : `${Number(sec.toPrecision(2))} s`);
 
 export const nothingOn = (s: WalkSetup): boolean =>
   !s.lens &&

@@ -3,7 +3,17 @@
 import type { Column, ComparisonResult, MoveComparison, SetupRow, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { checkControl, pairFrom } from "@keep-rolling/core/walks";
 import { Note } from "../../shared/ui/parts.tsx";
-import { additionWords, columnWords, footfallWords, leadOf, nameIn, pairWords, walkWords, withoutWords } from "./compareWords.ts";
+import {
+  additionWords,
+  columnWords,
+  crossingWords,
+  footfallWords,
+  leadOf,
+  nameIn,
+  pairWords,
+  walkWords,
+  withoutWords,
+} from "./compareWords.ts";
 import { controlWords } from "./words.ts";
 
 interface LeadProps {
@@ -38,7 +48,7 @@ export function Lead({ plan, move, rows, comparison, reading, day }: LeadProps) 
 }
 
 export function Compared({ rows, comparison }: { rows: readonly SetupRow[]; comparison: MoveComparison }) {
-  const { columns, without, additions, beatsParts, footfalls } = comparison;
+  const { columns, without, crossings, additions, beatsParts, footfalls } = comparison;
   const name = (id: string): string => nameIn(rows, id);
   const controlId = rows.find((r) => r.isControl)?.setup.id ?? null;
   const { shake } = columns;
@@ -51,6 +61,18 @@ export function Compared({ rows, comparison }: { rows: readonly SetupRow[]; comp
           {withoutWords(w, rows)}
         </Note>
       ))}
+      {crossings.length > 0 && (
+        <section aria-labelledby="crossing" className="mt-8 max-w-4xl">
+          <h2 id="crossing" className="text-lg">
+            Slow shutter, or sharpening?
+          </h2>
+          <ul className="list-disc pl-5">
+            {crossings.flatMap(crossingWords).map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </section>
+      )}
       {additions.length > 0 && (
         <section aria-labelledby="additions" className="mt-8 max-w-4xl">
           <h2 id="additions" className="text-lg">

@@ -8,7 +8,7 @@ import { v7 as uuidv7 } from "uuid";
 import { SelectField, TextField, wordsOf } from "../../shared/ui/fields.tsx";
 import { Button } from "../../shared/ui/parts.tsx";
 import type { PlanDraft } from "./planDraft.ts";
-import { lensOf, traitsOf } from "./planDraft.ts";
+import { lensOf, shutterSecOf, traitsOf } from "./planDraft.ts";
 
 interface Props {
   kit: Kit;
@@ -59,7 +59,8 @@ interface AddProps {
 }
 
 function AddSetup({ because, add, taken }: AddProps) {
-  const [parts, setParts] = useState(ALL_OFF);
+  const [parts, setParts] = useState<Omit<WalkSetup, "id" | "name">>(ALL_OFF);
+  const [shutter, setShutter] = useState("");
   const words = setupWords(parts);
   const why = because(parts);
   const known = taken.includes(words) || (words === "all off" && taken.includes("control: all off"));
@@ -96,6 +97,26 @@ function AddSetup({ because, add, taken }: AddProps) {
         value={parts.afterwards}
         options={wordsOf(AFTERWARDS)}
         onChange={(e) => setParts({ ...parts, afterwards: e.target.value as WalkSetup["afterwards"] })}
+      />
+      <TextField
+        label="Its own shutter, as 1/50"
+        value={shutter}
+        maxLength={20}
+        error={shutter.trim() !== "" && shutterSecOf(shutter) === null ? "As 1/50, or empty." : undefined}
+        onChange={(e) => {
+          setShutter(e.target.value);
+          setParts({ ...parts, shutterSec: shutterSecOf(e.target.value) ?? undefined });
+        }}
+      />
+      <SelectField
+        label="Its own sharpening"
+        value={parts.sharpening ?? ""}
+        options={[
+          ["", "as locked"],
+          ["off", "off"],
+          ["on", "on"],
+        ]}
+        onChange={(e) => setParts({ ...parts, sharpening: e.target.value === "" ? undefined : (e.target.value as "off" | "on") })}
       />
       {parts.afterwards !== "none" && (
         <TextField

@@ -4,7 +4,17 @@ import { compareSetups, pairFrom } from "@keep-rolling/core/walks";
 import type { Comparison, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
-import { additionWords, footfallWords, intervalWords, leadOf, pairWords, steadierWords, takesWords, withoutWords } from "./compareWords.ts";
+import {
+  additionWords,
+  crossingWords,
+  footfallWords,
+  intervalWords,
+  leadOf,
+  pairWords,
+  steadierWords,
+  takesWords,
+  withoutWords,
+} from "./compareWords.ts";
 
 const plan = { controlId: "s0", walker: "RB" } as unknown as WalkPlan;
 const rowOf = (id: string, cropFactor: number | null = null): SetupRow =>
@@ -90,6 +100,19 @@ describe("the other sentences", () => {
     ) as Comparison;
     expect(takesWords(c, "s1", [1, 3, 4])).toEqual(["take 3 stands apart: look at it; it widens the interval and counts little"]);
     expect(takesWords(c, "s0", [1, 2, 3])).toEqual([]);
+  });
+  it("say which of shutter and sharpening softens, by how much more in a hundred", () => {
+    const effect = (low: number, high: number) => ({ low, middle: (low + high) / 2, high, clear: low > 0 || high < 0 });
+    const footfalls = {
+      shutter: effect(0.123, 0.456),
+      sharpening: effect(-0.1, 0.1),
+      interaction: effect(-0.2, 0.2),
+      says: "slow shutter",
+    } as const;
+    const crossing = { slowOff: "a", slowOn: "b", fastOff: "c", fastOn: "d", slowSec: 0.02, fastSec: 0.005, footfalls, softness: null };
+    expect(crossingWords(crossing)).toEqual([
+      "Soft footfalls, 1/50 against 1/200, sharpening off against on: the slow shutter softens, sharpening is not seen to (soft footfalls more in 100: shutter 12 to 46, sharpening -10 to 10, both beyond each -20 to 20).",
+    ]);
   });
   it("show a setup without the take that stands apart, by the take's own number", () => {
     const row = { ...rowOf("s1"), takes: [1, 3].map((n) => ({ take: { id: `t${n}`, n } })) } as unknown as SetupRow;

@@ -5,12 +5,13 @@ import type {
   Comparison,
   ComparisonResult,
   MoveComparison,
+  MoveCrossing,
   MoveKind,
   SetupPair,
   SetupRow,
   WalkPlan,
 } from "@keep-rolling/core/walks";
-import { fieldLeft, pairFrom } from "@keep-rolling/core/walks";
+import { fieldLeft, pairFrom, shutterWords } from "@keep-rolling/core/walks";
 import { percentWords, sentenceOf } from "./words.ts";
 
 const FOR: Partial<Record<MoveKind, string>> = { walk: "To walk with", run: "To run with", "walk and talk": "To walk and talk with" };
@@ -140,6 +141,25 @@ export function takesWords(c: Comparison, id: string, takeNumbers: readonly numb
     ...s.badTakes.map((j) => `take ${takeNumbers[j] ?? j + 1} stands apart: look at it; it widens the interval and counts little`),
     ...(s.oneOfTwo ? ["its two takes disagree: one of them is likely a bad one"] : []),
     ...(s.scatterBorrowed ? ["one take: its interval borrows the scatter of the others"] : []),
+  ];
+}
+
+const CROSSED: Readonly<Record<NonNullable<MoveCrossing["footfalls"]>["says"], string>> = {
+  "slow shutter": "the slow shutter softens, sharpening is not seen to",
+  "sharpening recovering": "sharpening softens while it recovers, the shutter is not seen to",
+  "both, each by itself": "both soften, each by itself",
+  "both, only together": "slow shutter and sharpening soften only together",
+  "not separated": "which of the two softens cannot be told from these takes",
+};
+/** Which of two softens after footfalls, and by how much. */
+export function crossingWords({ footfalls, softness, slowSec, fastSec }: MoveCrossing): string[] {
+  const where = `${shutterWords(slowSec)} against ${shutterWords(fastSec)}, sharpening off against on`;
+  const of = (e: { low: number; high: number }): string => `${Math.floor(100 * e.low)} to ${Math.ceil(100 * e.high)}`;
+  const more = (f: NonNullable<typeof footfalls>): string =>
+    `soft footfalls more in 100: shutter ${of(f.shutter)}, sharpening ${of(f.sharpening)}, both beyond each ${of(f.interaction)}`;
+  return [
+    ...(footfalls === null ? [] : [`Soft footfalls, ${where}: ${CROSSED[footfalls.says]} (${more(footfalls)}).`]),
+    ...(softness === null ? [] : [`Softness of edges, ${where}: ${CROSSED[softness.says]}.`]),
   ];
 }
 

@@ -33,7 +33,8 @@ export function additionsOf(setups: readonly WalkSetup[]): Addition[] {
     setups.flatMap((after) => {
       const changed = HELPS.filter((h) => before[h] !== after[h]);
       const [help] = changed;
-      return help !== undefined && changed.length === 1 && !isOn(before, help) && isOn(after, help)
+      const alike = before.shutterSec === after.shutterSec && before.sharpening === after.sharpening;
+      return alike && help !== undefined && changed.length === 1 && !isOn(before, help) && isOn(after, help)
         ? [{ before: before.id, after: after.id, help }]
         : [];
     }),

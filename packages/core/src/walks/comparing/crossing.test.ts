@@ -2,7 +2,7 @@
 
 import { describe, expect, it } from "vitest";
 import { additionsOf } from "./additions.ts";
-import { crossingEffects } from "./crossing.ts";
+import { crossingEffects, crossingsOf } from "./crossing.ts";
 import type { Footfalls } from "./footfalls.ts";
 import { softFootfalls } from "./footfalls.ts";
 import { ALL_OFF } from "../usual.ts";
@@ -35,6 +35,34 @@ describe("shutter and sharpening crossed", () => {
     expect(e.shutter.middle).toBeLessThan(0.85);
     expect(Math.abs(e.sharpening.middle)).toBeLessThan(0.02);
     expect(Math.abs(e.interaction.middle)).toBeLessThan(0.02);
+  });
+});
+
+describe("four setups that cross", () => {
+  const four = (more: object = {}) =>
+    [0.02, 0.005].flatMap((shutterSec) =>
+      (["off", "on"] as const).map((sharpening) => ({
+        ...ALL_OFF,
+        lens: true,
+        ...more,
+        shutterSec,
+        sharpening,
+        id: `${shutterSec} ${sharpening}`,
+        name: "",
+      })),
+    );
+  it("are found whatever their order, the slower shutter first", () => {
+    const told = { slowOff: "0.02 off", slowOn: "0.02 on", fastOff: "0.005 off", fastOn: "0.005 on", slowSec: 0.02, fastSec: 0.005 };
+    expect(crossingsOf(four())).toEqual([told]);
+    expect(crossingsOf(four().reverse())).toEqual([told]);
+    expect(crossingsOf([...four(), { ...ALL_OFF, id: "bare", name: "" }])).toEqual([told]);
+  });
+  it("are none where one is missing or another help differs", () => {
+    expect(crossingsOf(four().slice(1))).toEqual([]);
+    expect(crossingsOf([...four().slice(1), ...four({ sensor: "on" }).slice(0, 1)])).toEqual([]);
+  });
+  it("are no additions of each other", () => {
+    expect(additionsOf(four())).toEqual([]);
   });
 });
 

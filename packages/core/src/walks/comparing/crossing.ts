@@ -2,6 +2,8 @@
 
 import type { Density } from "../../statistics/index.ts";
 import { densityOf, difference, mixture, quantileOf, sum } from "../../statistics/index.ts";
+import type { WalkSetup } from "../plan.ts";
+import { HELPS } from "./additions.ts";
 import type { Interval } from "./pairs.ts";
 
 /** A column's densities: slow or fast shutter × sharpening off or on. */
@@ -11,6 +13,32 @@ export interface Crossing {
   fastOff: Density;
   fastOn: Density;
 }
+/** Setup ids of four that differ in shutter and sharpening alone. */
+export interface CrossingOf {
+  slowOff: string;
+  slowOn: string;
+  fastOff: string;
+  fastOn: string;
+  slowSec: number;
+  fastSec: number;
+}
+/** Every two shutter times with sharpening off and on at each, all else alike. */
+export function crossingsOf(setups: readonly WalkSetup[]): CrossingOf[] {
+  const like = (a: WalkSetup, b: WalkSetup): boolean => HELPS.every((h) => a[h] === b[h]);
+  return setups.flatMap((slowOff) =>
+    setups.flatMap((fastOff): CrossingOf[] => {
+      const [slowSec, fastSec] = [slowOff.shutterSec ?? 0, fastOff.shutterSec ?? 0];
+      if (slowOff.sharpening !== "off" || fastOff.sharpening !== "off" || !(fastSec > 0 && slowSec > fastSec) || !like(slowOff, fastOff))
+        return [];
+      const on = (sec: number): WalkSetup | undefined =>
+        setups.find((s) => s.sharpening === "on" && s.shutterSec === sec && like(s, slowOff));
+      const [slowOn, fastOn] = [on(slowSec), on(fastSec)];
+      if (slowOn === undefined || fastOn === undefined) return [];
+      return [{ slowOff: slowOff.id, slowOn: slowOn.id, fastOff: fastOff.id, fastOn: fastOn.id, slowSec, fastSec }];
+    }),
+  );
+}
+
 export type Effect = Interval & { middle: number; clear: boolean };
 export interface CrossingEffects {
   /** Slow less fast. */

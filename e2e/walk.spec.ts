@@ -206,6 +206,27 @@ test("table: numbers as the clips' truth has them, crop and sentence with them; 
   expect(errors).toEqual([]);
 });
 
+test("look at takes from their small copies: the originals are not needed, and every frame is there", async ({ page }) => {
+  const errors = watchErrors(page);
+  await page.goto(`${server.url}/walk/${session}/look`);
+  const canvas = page.locator("canvas[role=img]");
+  await expect(canvas).toBeVisible({ timeout: 60_000 });
+  // These clips are short and not all have steps: then they are laid by their beginnings.
+  await page.getByRole("heading", { name: "Look at takes" }).click();
+  await page.keyboard.press("Home");
+  const first = Number(await canvas.getAttribute("data-frame"));
+  for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowRight");
+  await expect(canvas).toHaveAttribute("data-frame", String(first + 3));
+  const drawn = () =>
+    canvas.evaluate((el) => {
+      const c = (el as HTMLCanvasElement).getContext("2d");
+      const { data } = c?.getImageData(20, 20, 200, 100) ?? { data: new Uint8ClampedArray(4) };
+      return new Set(data).size;
+    });
+  await expect.poll(drawn).toBeGreaterThan(20);
+  expect(errors).toEqual([]);
+});
+
 test("one clip, two takes: a part is a take of its own, and is given back", async ({ page }) => {
   await page.goto(`${server.url}/walk/${session}`);
   await page.getByRole("link", { name: /^Take 1 of control/ }).click();
@@ -337,6 +358,7 @@ test("two bodies together: one key begins and ends a take of each, and each has 
   await page.getByRole("button", { name: "Take these 2 proposals" }).click();
   await savedLine(page, /saved$/);
   await page.goto(`${demo.url}/walk/${id}`);
+  await expect(page.getByRole("region", { name: /on the same walks$/ })).toContainText("One pair of each setup");
   await page
     .getByRole("navigation", { name: "Bodies" })
     .getByRole("link", { name: second[1] ?? "" })

@@ -72,3 +72,4 @@ export type { ReadWalk, SeveralWalks, SetupOverWalks } from "./severalWalks.ts";
 export { severalWalks } from "./severalWalks.ts";
 export type { BoxCheck, BoxClip } from "./boxCheck.ts";
 export { boxCheck } from "./boxCheck.ts";
+export { matchedBodies } from "./matchedBodies.ts";

@@ -11,6 +11,7 @@ import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.
 import type { TakeRead } from "../../workers/jobs/readTakes.ts";
 import type { SwayScale } from "./SetupRows.tsx";
 import { SetupRows } from "./SetupRows.tsx";
+import { BodiesBeside } from "./BodiesBeside.tsx";
 import { Compared, Lead } from "./Compared.tsx";
 import { Method } from "./Method.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
@@ -80,6 +81,14 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
           <WalkTabs id={id} plan={plan} at="table" moveId={move.id} />
           {bodies.length > 1 && <BodyTabs bodies={bodies} at={body} />}
           <Rows id={id} plan={plan} move={move} takes={takes} numbers={numbers} inDegrees={body === bodies[0]} day={when} />
+          {bodies[0] !== undefined && bodies[1] !== undefined && (
+            <BodiesBeside
+              plan={plan}
+              takes={measuredOf(walk, numbers).filter((t) => t.take.moveId === move.id)}
+              first={bodies[0]}
+              second={bodies[1]}
+            />
+          )}
         </>
       )}
       <Findings seen={seen} />

@@ -55,7 +55,7 @@ test("plan: by keyboard, with what testers forget said beforehand", async ({ pag
   await page.keyboard.type("Lock bridge");
   await page.keyboard.press("Tab");
   await page.keyboard.type("25");
-  await page.getByLabel("Shutter").focus();
+  await page.getByLabel("Shutter", { exact: true }).focus();
   await page.keyboard.type("1/20");
   await page.getByLabel("Backwards").focus();
   await page.keyboard.press("Space");

@@ -200,7 +200,7 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   await expect(page.getByRole("heading", { name: "Kit" })).toBeVisible();
   await page.goto(`${demo.url}/walk/${WALK_ID}/recorded`);
   await expect(page.getByText(/^Walk it again: the body now runs firmware 9\.9, this was recorded on/)).toBeVisible();
-  await page.getByRole("button", { name: "Take it back" }).focus();
+  await page.getByRole("button", { name: "Undo", exact: true }).focus();
   await page.keyboard.press("Enter");
   await expect(sheet).toBeHidden();
   expect(errors).toEqual([]);

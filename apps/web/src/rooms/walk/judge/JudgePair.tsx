@@ -102,7 +102,7 @@ export function JudgePair({ id, seen, numbers, judge, moveId, pair, next, last }
         <p className="mt-2">
           <Button tone="quiet" disabled={answers.length === 0 && last === null} onClick={back}>
             <kbd className="num mr-1 text-soft">⌫</kbd>
-            {answers.length > 0 ? "take the last answer back" : "take the last pair back"}
+            {answers.length > 0 ? "undo the last answer" : "undo the last pair"}
           </Button>
         </p>
       </section>

@@ -143,7 +143,7 @@ function Recorded({ row, plan, body, kind, takeBack }: RecordedProps) {
       </ul>
       <p className="no-print">
         <Button tone="quiet" onClick={takeBack}>
-          Take it back
+          Undo
         </Button>
       </p>
     </section>

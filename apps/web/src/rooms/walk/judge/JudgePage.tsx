@@ -46,7 +46,10 @@ function Judging({ id, seen, plan, numbers }: JudgingProps) {
   const [results, setResults] = useState(false);
   const move = plan.moves.find((m) => m.id === params.get("move")) ?? plan.moves[0];
   const judge = params.get("judge") ?? "";
-  const takes = measuredOf(seen.walk, numbers).filter((t) => t.take.moveId === move?.id && canBeShown(t, numbers));
+  // Two bodies are never mixed: setups are judged on the first.
+  const [unitId] = seen.begun?.unitIds ?? [];
+  const ofBody = (t: MeasuredTake): boolean => (seen.begun?.unitIds.length ?? 0) < 2 || t.take.unitId === unitId;
+  const takes = measuredOf(seen.walk, numbers).filter((t) => t.take.moveId === move?.id && ofBody(t) && canBeShown(t, numbers));
   const setups = plan.setups.map((s) => ({ setupId: s.id, takeIds: takes.filter((t) => t.take.setupId === s.id).map((t) => t.take.id) }));
   const known = setups.filter((s) => s.takeIds.length > 0).length;
   const own = seen.walk.judgements.filter((j) => j.moveId === move?.id && j.judge.trim().toUpperCase() === judge.trim().toUpperCase());

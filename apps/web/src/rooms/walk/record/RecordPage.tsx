@@ -69,7 +69,7 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
     .filter((c) => c.moveId === move.id)
     .map((c): RecordedRow => {
       const shake = comparison?.columns.shake ?? null;
-      const found = retestConclusion(c, { ...today, takes: seen.walk.takes, shake });
+      const found = retestConclusion(c, { ...today, takes: takes.map((t) => t.take), shake });
       return { c, retests: found.map((r) => retestWords(r, c, plan, today)), prices };
     });
   const title = seen.begun?.place || "Walking test";

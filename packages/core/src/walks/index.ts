@@ -73,3 +73,4 @@ export { severalWalks } from "./severalWalks.ts";
 export type { BoxCheck, BoxClip } from "./boxCheck.ts";
 export { boxCheck } from "./boxCheck.ts";
 export { matchedBodies } from "./matchedBodies.ts";
+export { WALKS_FOR_NEW } from "./comparing/overWalks.ts";

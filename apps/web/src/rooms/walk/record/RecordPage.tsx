@@ -102,7 +102,10 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
           takeBack={() => void undoFacts(id, seen.clock, [row.c.id])}
         />
       ))}
-      {comparison !== undefined && comparison !== null && (
+      {numbers.reading && <Loading what="the takes" />}
+      {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
+      {/* Only what was read whole is recorded: a form that opened too early would offer nothing as the steadiest. */}
+      {!numbers.reading && comparison != null && (
         <RecordForm
           key={recorded.length}
           {...{ seen, plan, move, rows, takes, comparison }}
@@ -114,7 +117,9 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
       <p className="mb-2 text-sm text-soft">
         Measured where it was measured; blanks can be typed, and say so. A blank was not measured: it is not zero.
       </p>
-      <PriceTable rows={rows} prices={prices} save={(setupId, price, value) => void seen.press("price", { setupId, price, value })} />
+      {!numbers.reading && (
+        <PriceTable rows={rows} prices={prices} save={(setupId, price, value) => void seen.press("price", { setupId, price, value })} />
+      )}
     </article>
   );
 }

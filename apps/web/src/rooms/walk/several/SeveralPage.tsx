@@ -1,7 +1,7 @@
 // Walks laid beside each other: the same move, the same setups, each against its own control. Another day, another walker, or another firmware.
 
 import type { ReadWalk, SetupOverWalks, SeveralWalks } from "@keep-rolling/core/walks";
-import { MOVES, rowsOf, severalWalks } from "@keep-rolling/core/walks";
+import { MOVES, rowsOf, severalWalks, WALKS_FOR_NEW } from "@keep-rolling/core/walks";
 import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useSessions } from "../../../record/sessions.ts";
@@ -132,12 +132,17 @@ function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }
           ))}
         </tbody>
       </table>
+      {walks.length < WALKS_FOR_NEW && (
+        <p className="mt-2 text-soft">From three walks on, on other days or by other walkers, something can be said of a next one.</p>
+      )}
     </div>
   );
 }
 
 function SetupLine({ setup, varied, walks }: { setup: SetupOverWalks; varied: SeveralWalks["varied"]; walks: number }) {
-  const said = [...overWords(setup, varied), ...(setup.change === null ? [] : [changeWords(setup.change)])];
+  // Said once beneath, where it is so of all.
+  const over = setup.over === null && walks < WALKS_FOR_NEW ? [] : overWords(setup, varied);
+  const said = [...over, ...(setup.change === null ? [] : [changeWords(setup.change)])];
   return (
     <>
       <tr className="hairline">

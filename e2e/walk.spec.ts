@@ -366,4 +366,11 @@ test("two bodies together: one key begins and ends a take of each, and each has 
   await page.getByRole("link", { name: /^Take 1 of control/ }).click();
   // Cut at its tenth frame of thirty a second.
   await expect(page.getByText(/its clip begins 0\.33 s earlier, by how both go up and down/)).toBeVisible({ timeout: 30_000 });
+  // Looked at together they are laid by that.
+  await page.goto(`${demo.url}/walk/${id}/look`);
+  await expect(page.locator("canvas[role=img]")).toBeVisible({ timeout: 60_000 });
+  const shown = page.getByLabel("Take in place 1").locator("option");
+  const takes = (await shown.evaluateAll((all) => all.map((o) => (o as HTMLOptionElement).value))).filter((v) => v !== "");
+  await page.goto(`${demo.url}/walk/${id}/look?${takes.map((t) => `take=${t}`).join("&")}`);
+  await expect(page.getByLabel("Laid on each other by")).toHaveValue("sound", { timeout: 60_000 });
 });

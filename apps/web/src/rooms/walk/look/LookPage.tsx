@@ -1,10 +1,11 @@
 // Takes looked at side by side: frame for frame, at matched field, laid on each other, with the measured path over the picture.
 
-import type { MeasuredTake, WalkPlan } from "@keep-rolling/core/walks";
-import { fieldLeft, rowsOf } from "@keep-rolling/core/walks";
+import type { MeasuredTake, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
+import { fieldLeft, rowsOf, togetherWith } from "@keep-rolling/core/walks";
 import { useParams, useSearchParams } from "react-router";
 import { sentenceOf as troubleOf } from "../../../shared/api/api.ts";
 import { Loading, Note, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
+import { useSync } from "../useSync.ts";
 import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
 import type { Numbers } from "../useWalk.ts";
 import { moveWords } from "../words.ts";
@@ -82,10 +83,26 @@ function Looked({ id, plan, takes, numbers }: { id: string; plan: WalkPlan; take
       ))}
       {drawing.length > 0 && <p className="text-soft" role="status">{`Drawing made takes anew: ${drawing.join(" · ")}`}</p>}
       {usable.length >= 1 && usable.length === chosen.length - without.length && (
-        <Stage key={usable.map((u) => u.id).join()} takes={usable} />
+        <Laid key={usable.map((u) => u.id).join()} takes={usable} chosen={chosen} numbers={numbers} />
       )}
     </>
   );
+}
+
+interface LaidProps {
+  takes: readonly LookedAt[];
+  chosen: readonly MeasuredTake[];
+  numbers: Numbers;
+}
+/** Two bodies' takes of one walk are laid by its sound, or by how both go up and down; others share neither. */
+function Laid({ takes, chosen, numbers }: LaidProps) {
+  const [a, b] = chosen.map((c) => c.take);
+  const together = takes.length === 2 && a !== undefined && b !== undefined && togetherWith([a, b], a).length === 1;
+  return together ? <Together takes={takes} a={a} b={b} numbers={numbers} /> : <Stage takes={takes} />;
+}
+function Together({ takes, a, b, numbers }: { takes: readonly LookedAt[]; a: WalkTake; b: WalkTake; numbers: Numbers }) {
+  const sync = useSync(a, b, numbers);
+  return sync === undefined ? <Loading what="when both clips began" /> : <Stage takes={takes} lagSec={sync?.lagSec ?? null} />;
 }
 
 const NO_PICTURE: Readonly<Record<NoPicture, string>> = {

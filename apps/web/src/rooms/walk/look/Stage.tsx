@@ -15,12 +15,13 @@ import { fields, laid, pathBefore, spanOf } from "./lay.ts";
 import type { Player, PlayerKey, Span } from "./player.ts";
 import { frameAt, later, playerKey, pressed, SPEEDS, STOPPED } from "./player.ts";
 
-export function Stage({ takes }: { takes: readonly LookedAt[] }) {
-  const [wanted, setWanted] = useState<LaidBy>("footfall");
+/** `lagSec`: two takes of one walk, heard or seen together; null: nobody can say, or they are not of one walk. */
+export function Stage({ takes, lagSec = null }: { takes: readonly LookedAt[]; lagSec?: number | null }) {
+  const [wanted, setWanted] = useState<LaidBy>(lagSec === null ? "footfall" : "sound");
   const [match, setMatch] = useState(true);
   const [nudges, setNudges] = useState<readonly number[]>(takes.map(() => 0));
   const reads = useMemo(() => takes.map((t) => t.read), [takes]);
-  const lays = useMemo(() => laid(reads, wanted, nudges), [reads, wanted, nudges]);
+  const lays = useMemo(() => laid(reads, wanted, nudges, lagSec), [reads, wanted, nudges, lagSec]);
   const span = useMemo(() => spanOf(reads, lays, takes[0]?.frames.timesSec ?? []), [reads, lays, takes]);
   const shown = useMemo(
     () =>
@@ -51,6 +52,7 @@ export function Stage({ takes }: { takes: readonly LookedAt[] }) {
             <option value="footfall" disabled={takes.some((t) => t.read.footfallsSec.length === 0)}>
               first footfall
             </option>
+            {lagSec !== null && <option value="sound">the sound or the path of their common walk</option>}
             <option value="start">where they begin to count</option>
           </select>
         </label>

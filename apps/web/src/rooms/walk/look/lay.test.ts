@@ -22,6 +22,14 @@ describe("takes laid on each other", () => {
     expect(span?.toSec).toBeCloseTo(2.52, 9);
     expect(span?.timesSec.at(-1)).toBeLessThanOrEqual(2.52 + 1e-6);
   });
+  it("meet by sound where the second clip begins later, whatever their feet do", () => {
+    expect(laid([a, b], "sound", [], 0.25).map((l) => [l.by, Number(l.zeroSec.toFixed(9))])).toEqual([
+      ["sound", 0.4],
+      ["sound", 0.15],
+    ]);
+    // Without a lag they fall back to their feet, all of them.
+    expect(laid([a, b], "sound", [], null).map((l) => l.by)).toEqual(["footfall", "footfall"]);
+  });
   it("meet at their beginnings when one has no footfall, all of them", () => {
     expect(laid([a, read(5, 50, [])], "footfall", []).map((l) => [l.by, l.zeroSec])).toEqual([
       ["start", 0.4],

@@ -5,16 +5,24 @@ import { fieldLeft } from "@keep-rolling/core/walks";
 import type { TakeRead } from "../../../workers/jobs/readTakes.ts";
 import type { Span } from "./player.ts";
 
-export type LaidBy = "footfall" | "start";
+export type LaidBy = "footfall" | "start" | "sound";
 export interface LaidTake {
   /** Moment of its own clip, s, that is the shared time's zero. */
   zeroSec: number;
   by: LaidBy;
 }
 
-/** By footfalls only where every take has one: otherwise some would be laid by another rule than the rest. */
-export function laid(reads: readonly TakeRead[], wanted: LaidBy, nudgesSec: readonly number[]): LaidTake[] {
-  const by: LaidBy = wanted === "footfall" && reads.every((r) => r.footfallsSec.length > 0) ? "footfall" : "start";
+/**
+ * By footfalls only where every take has one: otherwise some would be laid by another rule than the rest. By sound two takes of one walk, of which
+ * the second's clip begins `lagSec` later.
+ */
+export function laid(reads: readonly TakeRead[], wanted: LaidBy, nudgesSec: readonly number[], lagSec: number | null = null): LaidTake[] {
+  if (wanted === "sound" && lagSec !== null) {
+    const [first] = reads;
+    const zero = first?.whole.timesSec[first.inFrame] ?? 0;
+    return reads.map((_, i) => ({ by: "sound", zeroSec: zero - (i === 0 ? 0 : lagSec) + (nudgesSec[i] ?? 0) }));
+  }
+  const by: LaidBy = wanted !== "start" && reads.every((r) => r.footfallsSec.length > 0) ? "footfall" : "start";
   return reads.map((r, i) => ({
     by,
     zeroSec: (by === "footfall" ? (r.footfallsSec[0] ?? 0) : (r.whole.timesSec[r.inFrame] ?? 0)) + (nudgesSec[i] ?? 0),

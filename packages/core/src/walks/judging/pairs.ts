@@ -1,4 +1,4 @@
-// Which pair a judge sees next: setups in shuffled order, every pair as often as any other, sides shuffled and evened, and one in five shown
+// Which pair a judge sees next: setups in shuffled order, all pairs equally often, sides shuffled and evened, and one in five shown
 // again later with its sides exchanged, so that a judge can be asked whether they agree with themself. The order is the judge's own and
 // follows from the seed alone: a reload goes on where it stood.
 

@@ -4,11 +4,11 @@ import { seedOf } from "@keep-rolling/core/statistics";
 import type { MeasuredTake, ShownPair, WalkPlan } from "@keep-rolling/core/walks";
 import { pairsToJudge } from "@keep-rolling/core/walks";
 import { useState } from "react";
-import { useParams, useSearchParams } from "react-router";
-import { sentenceOf as troubleOf } from "../../../shared/api/api.ts";
-import { Button, Loading, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
+import { useSearchParams } from "react-router";
+import { Button, PageHead } from "../../../shared/ui/parts.tsx";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
-import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
+import { measuredOf } from "../useWalk.ts";
+import { OpenWalk } from "../OpenWalk.tsx";
 import { WalkTabs } from "../WalkTabs.tsx";
 import { moveWords } from "../words.ts";
 import { JudgePair } from "./JudgePair.tsx";
@@ -16,20 +16,7 @@ import { Judged } from "./Judged.tsx";
 import { beforehandWords } from "./judgeWords.ts";
 import { withTakes } from "./pairOfTakes.ts";
 
-export function JudgePage() {
-  const { sessionId = "" } = useParams();
-  const seen = useWalk(sessionId);
-  const numbers = useNumbers(sessionId, seen.walk);
-  if (!seen.known)
-    return seen.isLoading ? (
-      <Loading what="the walking test" />
-    ) : (
-      <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />
-    );
-  const { plan } = seen.walk;
-  if (plan === null) return <p>Nothing is planned for it yet.</p>;
-  return <Judging id={sessionId} seen={seen} plan={plan} numbers={numbers} />;
-}
+export const JudgePage = () => <OpenWalk>{(opened) => <Judging {...opened} />}</OpenWalk>;
 
 /** Enough for any evening. */
 const MOST_PAIRS = 400;

@@ -2,11 +2,11 @@
 
 import type { MeasuredTake, WalkPlan, WalkTake } from "@keep-rolling/core/walks";
 import { fieldLeft, rowsOf, togetherWith } from "@keep-rolling/core/walks";
-import { useParams, useSearchParams } from "react-router";
-import { sentenceOf as troubleOf } from "../../../shared/api/api.ts";
-import { Loading, Note, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
+import { useSearchParams } from "react-router";
+import { Loading, Note, PageHead } from "../../../shared/ui/parts.tsx";
 import { useSync } from "../useSync.ts";
-import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
+import { measuredOf } from "../useWalk.ts";
+import { OpenWalk } from "../OpenWalk.tsx";
 import type { Numbers } from "../useWalk.ts";
 import { moveWords } from "../words.ts";
 import { WalkTabs } from "../WalkTabs.tsx";
@@ -15,20 +15,11 @@ import type { NoPicture } from "./takePictures.ts";
 import type { LookedAt } from "./lookedAt.ts";
 import { usePictures } from "./usePictures.ts";
 
-export function LookPage() {
-  const { sessionId = "" } = useParams();
-  const seen = useWalk(sessionId);
-  const numbers = useNumbers(sessionId, seen.walk);
-  if (!seen.known)
-    return seen.isLoading ? (
-      <Loading what="the walking test" />
-    ) : (
-      <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />
-    );
-  const { plan } = seen.walk;
-  if (plan === null) return <p>Nothing is planned for it yet.</p>;
-  return <Looked id={sessionId} plan={plan} takes={measuredOf(seen.walk, numbers)} numbers={numbers} />;
-}
+export const LookPage = () => (
+  <OpenWalk>
+    {({ id, seen, plan, numbers }) => <Looked id={id} plan={plan} takes={measuredOf(seen.walk, numbers)} numbers={numbers} />}
+  </OpenWalk>
+);
 
 const MOST = 4;
 

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { saveBlob } from "../../../shared/ui/saveFile.ts";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
+import { ownsKey } from "../usePageKeys.ts";
 import { SharpnessCurve, SpectrumChart } from "../TakeCharts.tsx";
 import type { Pane } from "./compose.ts";
 import { compose, inksOf, sheetOf } from "./compose.ts";
@@ -198,8 +199,7 @@ function useRunning({ running }: Player, span: Span, setPlayer: (next: (p: Playe
 function useKeys(press: (key: PlayerKey) => void, full: () => void) {
   useEffect(() => {
     const listen = (event: KeyboardEvent): void => {
-      const inField = event.target instanceof HTMLElement && event.target.closest("input, select, textarea, button, a, summary") !== null;
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || inField) return;
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || ownsKey(event.target, event.key)) return;
       if (event.key.toLowerCase() === "f") return full();
       const key = playerKey(event.key);
       if (key === null) return;

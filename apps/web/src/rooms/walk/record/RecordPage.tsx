@@ -3,17 +3,17 @@
 import type { MeasuredTake, MoveComparison, SetupRow, Use, WalkConclusion, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { pairFrom, priceList, retestConclusion, rowsOf, steadierThan, USES } from "@keep-rolling/core/walks";
 import { useState } from "react";
-import { useParams, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { undoFacts } from "../../../record/sessions.ts";
-import { sentenceOf as troubleOf } from "../../../shared/api/api.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { kitApi } from "../../../shared/kit/api.ts";
-import { Button, Loading, Note, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
+import { Button, Loading, Note, PageHead } from "../../../shared/ui/parts.tsx";
 import { saveText } from "../../../shared/ui/saveFile.ts";
 import { leadOf } from "../compareWords.ts";
 import { useComparison } from "../useComparison.ts";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
-import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
+import { measuredOf } from "../useWalk.ts";
+import { OpenWalk } from "../OpenWalk.tsx";
 import { WalkTabs } from "../WalkTabs.tsx";
 import { moveWords } from "../words.ts";
 import type { RecordedRow } from "./conclusionWords.ts";
@@ -28,21 +28,13 @@ import {
 } from "./conclusionWords.ts";
 import { PriceTable } from "./PriceTable.tsx";
 
-export function RecordPage() {
-  const { sessionId = "" } = useParams();
-  const seen = useWalk(sessionId);
-  const numbers = useNumbers(sessionId, seen.walk);
-  if (!seen.known)
-    return seen.isLoading ? (
-      <Loading what="the walking test" />
-    ) : (
-      <Trouble sentence={troubleOf(seen.error)} retry={() => void seen.refetch()} />
-    );
-  const { plan } = seen.walk;
-  const [first] = plan?.moves ?? [];
-  if (plan === null || first === undefined) return <p>Nothing is planned for it yet.</p>;
-  return <Recording id={sessionId} seen={seen} plan={plan} first={first} numbers={numbers} />;
-}
+export const RecordPage = () => (
+  <OpenWalk>
+    {({ plan, ...opened }) =>
+      plan.moves[0] === undefined ? <p>No move is planned for it yet.</p> : <Recording {...opened} plan={plan} first={plan.moves[0]} />
+    }
+  </OpenWalk>
+);
 
 interface RecordingProps {
   id: string;

@@ -111,7 +111,7 @@ describe("the other sentences", () => {
     } as const;
     const crossing = { slowOff: "a", slowOn: "b", fastOff: "c", fastOn: "d", slowSec: 0.02, fastSec: 0.005, footfalls, softness: null };
     expect(crossingWords(crossing)).toEqual([
-      "Soft footfalls, 1/50 against 1/200, sharpening off against on: the slow shutter softens, sharpening is not seen to (soft footfalls more in 100: shutter 12 to 46, sharpening -10 to 10, both beyond each -20 to 20).",
+      "Soft footfalls, 1/50 against 1/200, sharpening off against on: the slow shutter softens, sharpening is not seen to (soft footfalls more in 100: shutter 12 to 46, sharpening −10 to 10, both beyond each −20 to 20).",
     ]);
   });
   it("show a setup without the take that stands apart, by the take's own number", () => {

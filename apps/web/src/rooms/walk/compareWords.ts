@@ -144,6 +144,7 @@ export function takesWords(c: Comparison, id: string, takeNumbers: readonly numb
   ];
 }
 
+const wholeWords = (n: number): string => (n < 0 ? `−${-n}` : String(n + 0));
 const CROSSED: Readonly<Record<NonNullable<MoveCrossing["footfalls"]>["says"], string>> = {
   "slow shutter": "the slow shutter softens, sharpening is not seen to",
   "sharpening recovering": "sharpening softens while it recovers, the shutter is not seen to",
@@ -154,7 +155,8 @@ const CROSSED: Readonly<Record<NonNullable<MoveCrossing["footfalls"]>["says"], s
 /** Which of two softens after footfalls, and by how much. */
 export function crossingWords({ footfalls, softness, slowSec, fastSec }: MoveCrossing): string[] {
   const where = `${shutterWords(slowSec)} against ${shutterWords(fastSec)}, sharpening off against on`;
-  const of = (e: { low: number; high: number }): string => `${Math.floor(100 * e.low)} to ${Math.ceil(100 * e.high)}`;
+  const of = (e: { low: number; high: number }): string =>
+    `${wholeWords(Math.floor(100 * e.low))} to ${wholeWords(Math.ceil(100 * e.high))}`;
   const more = (f: NonNullable<typeof footfalls>): string =>
     `soft footfalls more in 100: shutter ${of(f.shutter)}, sharpening ${of(f.sharpening)}, both beyond each ${of(f.interaction)}`;
   return [

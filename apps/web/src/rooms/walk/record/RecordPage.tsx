@@ -97,7 +97,7 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
       {numbers.reading && <Loading what="the takes" />}
       {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
       {/* Only what was read whole is recorded: a form that opened too early would offer nothing as the steadiest. */}
-      {!numbers.reading && comparison != null && (
+      {!numbers.reading && kit !== undefined && comparison != null && (
         <RecordForm
           key={recorded.length}
           {...{ seen, plan, move, rows, takes, comparison }}
@@ -147,6 +147,7 @@ function Recorded({ row, plan, body, kind, takeBack }: RecordedProps) {
   );
 }
 
+const UNCHOSEN = "unchosen";
 const METHOD = "walk comparison 1";
 
 interface FormProps {
@@ -166,7 +167,8 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
   const measured = rows.filter((r) => r.jitterFrac !== null);
   const taken = seen.walk.conclusions.filter((c) => c.moveId === move.id).map((c) => c.use);
   const [use, setUse] = useState<Use>(USES.find((u) => !taken.includes(u)) ?? "everyday talk");
-  const [setupId, setSetupId] = useState(lead.setupId ?? "");
+  // Nothing is chosen for the tester where nothing is shown to help: that nobody could tell is no verdict.
+  const [setupId, setSetupId] = useState(lead.setupId ?? UNCHOSEN);
   const [why, setWhy] = useState("");
   const record = (): void => {
     const level = shake.ok ? shake.setups.find((s) => s.id === setupId) : undefined;
@@ -191,12 +193,14 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
     };
     void seen.press("conclusion", body);
   };
+  if (measured.length === 0)
+    return <p className="no-print text-soft">Nothing of this move is measured yet, so there is nothing to record.</p>;
   return (
     <form
       className="no-print max-w-4xl space-y-3 border-t border-rule pt-3"
       onSubmit={(event) => {
         event.preventDefault();
-        record();
+        if (setupId !== UNCHOSEN) record();
       }}
     >
       <p className="text-soft">{lead.before + lead.name + lead.after}</p>
@@ -215,6 +219,9 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
         <label>
           <span className="block text-sm text-soft">Setup</span>
           <select value={setupId} onChange={(e) => setSetupId(e.target.value)}>
+            <option value={UNCHOSEN} disabled>
+              choose
+            </option>
             <option value="">none: steadier is not wanted</option>
             {measured.map((r) => (
               <option key={r.setup.id} value={r.setup.id}>
@@ -227,7 +234,7 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
           <span className="block text-sm text-soft">Because (may stay empty)</span>
           <input className="w-full" maxLength={1000} value={why} onChange={(e) => setWhy(e.target.value)} />
         </label>
-        <Button type="submit" tone="main">
+        <Button type="submit" tone="main" disabled={setupId === UNCHOSEN}>
           Record
         </Button>
       </p>

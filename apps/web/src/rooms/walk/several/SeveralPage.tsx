@@ -19,6 +19,8 @@ export interface SeenOne {
   title: string;
   begunMs: number;
   walk: ReadWalk | null;
+  /** Its takes are still being read: nothing is known of it yet. */
+  reading: boolean;
   clock: "real" | "rehearsal" | "demo";
 }
 
@@ -83,14 +85,18 @@ export function SeveralPage() {
           </label>
         ))}
       </p>
-      {unread && shown.length === 0 ? <Loading what="the walking tests" /> : <Laid walks={chosen} />}
+      {(unread && shown.length === 0) || (chosen.length === 0 && shown.some((s) => seen.get(s.id)?.reading !== false)) ? (
+        <Loading what="the walking tests" />
+      ) : (
+        <Laid walks={chosen} />
+      )}
     </>
   );
 }
 
 /** Reads one walk and hands on what is compared of it. */
 function Reader({ id, kind, keep }: { id: string; kind: (typeof MOVES)[number]; keep: (id: string, one: SeenOne) => void }) {
-  const { walk, begun, begunMs, clock } = useWalk(id);
+  const { walk, begun, begunMs, clock, known, isLoading } = useWalk(id);
   const numbers = useNumbers(id, walk);
   const { plan } = walk;
   const move = plan?.moves.find((m) => m.kind === kind);
@@ -99,13 +105,14 @@ function Reader({ id, kind, keep }: { id: string; kind: (typeof MOVES)[number]; 
   const rows = plan === null || move === undefined ? [] : rowsOf(plan, move.id, takes);
   const comparison = useComparison(plan, rows);
   const shake = comparison?.columns.shake;
+  const reading = known ? move !== undefined && (numbers.reading || comparison === undefined) : isLoading;
   useEffect(() => {
     const read =
       plan === null || shake?.ok !== true || begunMs === null
         ? null
         : { id, plan, day: formatDate(begunMs, "long", clock?.kind ?? "real"), shake };
-    keep(id, { title: begun?.place || "Walking test", begunMs: begunMs ?? 0, walk: read, clock: clock?.kind ?? "real" });
-  }, [id, plan, shake, begun, begunMs, clock, keep]);
+    keep(id, { title: begun?.place || "Walking test", begunMs: begunMs ?? 0, walk: read, reading, clock: clock?.kind ?? "real" });
+  }, [id, plan, shake, begun, begunMs, clock, reading, keep]);
   return null;
 }
 

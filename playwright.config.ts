@@ -9,6 +9,9 @@ export default defineConfig({
   // Generous on purpose: a slow machine must not fail, nothing here asserts speed.
   timeout: 300_000,
   expect: { timeout: 60_000 },
+  // A machine on which nothing answers is told by the first failures, not by eighty waits of five minutes.
+  maxFailures: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? 5 : 0,
+  globalTimeout: 40 * 60_000,
   workers: 2,
   retries: 0,
   fullyParallel: false,

@@ -11,11 +11,40 @@ const REPORTS = path.join(ROOT, ".cache", "reports");
 const total = { passed: 0, failed: 0 };
 const overruns = [];
 
+/** A tool that hangs must not be all that is ever seen: each ends at its limit, and all of them before this. */
+const LATEST_MS = Date.now() + 80 * 60_000;
+const LIMIT_MS = 45 * 60_000;
+/** For what a tool still has to say once it was asked to end. */
+const LAST_WORDS_MS = 15_000;
+
 function run(command, args, env = {}) {
+  const limitMs = Math.max(1000, Math.min(LIMIT_MS, LATEST_MS - Date.now()));
   return new Promise((done) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, ...env } });
-    child.once("error", () => done(1));
-    child.once("exit", (code) => done(code ?? 1));
+    // A group of its own, so that its workers end with it.
+    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", detached: true, env: { ...process.env, ...env } });
+    const end = (signal) => {
+      try {
+        process.kill(-child.pid, signal);
+      } catch {
+        // Gone already.
+      }
+    };
+    const stop = () => end("SIGTERM");
+    process.once("SIGINT", stop).once("SIGTERM", stop);
+    let kill;
+    const late = setTimeout(() => {
+      console.error(`${path.basename(command)} ${args.join(" ")}: not done after ${Math.round(limitMs / 1000)} s, ended`);
+      stop();
+      kill = setTimeout(() => end("SIGKILL"), LAST_WORDS_MS);
+    }, limitMs);
+    const finish = (code) => {
+      clearTimeout(late);
+      clearTimeout(kill);
+      process.off("SIGINT", stop).off("SIGTERM", stop);
+      done(code);
+    };
+    child.once("error", () => finish(1));
+    child.once("exit", (code) => finish(code ?? 1));
   });
 }
 

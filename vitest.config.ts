@@ -16,7 +16,7 @@ export default defineConfig({
   test: {
     projects: [
       // Pure code needs no fresh world a file.
-      project("core", "packages/core", PURE),
+      project("core", "packages/core", { ...PURE, provide: { proof: process.env.PROOF === "1" } }),
       project("contract", "packages/contract", PURE),
       project("demo", "demo", PURE),
       project("web", "apps/web"),

@@ -246,6 +246,7 @@ try {
   const price = measured("marks.ts");
   const busy = measured("busyBench.ts");
   const clips = measured("clips.ts");
+  const estimators = measured("estimators.ts");
   const view = firstViewBytes();
   const ofRounds = (what) => {
     const values = read.rounds.map((r) => r[what]);
@@ -277,6 +278,7 @@ try {
     `| the longest the page did not answer meanwhile, drawing included, the same | ${ofRounds("blocked")} | 50 ms |`,
     `| 1,000 Weibull refits of ten runs, best of four seconds | ${ms(large.fitsMs)} | |`,
     `| the same loop in R (survival::survreg), best of three, as long | ${inR === null ? "not measured" : `${ms(inR)} (${(inR / large.fitsMs).toFixed(0)} times as long)`} | 50 times |`,
+    `| a move of 6 setups × 5 takes compared in one column, with the day: median of 25 | ${ms(estimators.walkMs)} | 20 ms |`,
     `| all scripts of a bench that shows today's plan, gzip | ${Math.round(plan.bytes / 1000)} kB | |`,
     `| scripts of the first view, gzip | ${Math.round(view.bytes / 1000)} kB in ${view.files} files | 220 kB |`,
     "",

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Measures } from "../motion/index.ts";
 import { randomFrom } from "../statistics/index.ts";
+import { sets as setsOf } from "../statistics/testing/sets.ts";
 import { matchedBodies } from "./matchedBodies.ts";
 import { takeOf } from "./testing/takes.ts";
 
@@ -21,7 +22,7 @@ describe("two bodies on one walk", () => {
   it("are told apart by their pairs though walks differ far more than they do, and cover what is claimed", () => {
     const random = randomFrom(3);
     let [covered, told] = [0, 0];
-    const sets = 150;
+    const sets = setsOf(150);
     for (let i = 0; i < sets; i++) {
       const m = matchedBodies(walks(random, 0.3, 3), "a", "b");
       const [s] = m.ok ? m.setups : [];

@@ -2,6 +2,7 @@
 
 import { describe, expect, it } from "vitest";
 import { randomFrom } from "../statistics/index.ts";
+import { sets as setsOf } from "../statistics/testing/sets.ts";
 import type { Comparison } from "./comparing/compareSetups.ts";
 import { compareSetups } from "./comparing/compareSetups.ts";
 import { changeOf } from "./comparing/change.ts";
@@ -70,7 +71,7 @@ describe("before and after a change", () => {
   });
   it("covers the truth in nine of ten, and calls the same what is not in at most one of ten", () => {
     let [covered, wrong] = [0, 0];
-    const sets = 200;
+    const sets = setsOf(200);
     for (let i = 0; i < sets; i++) {
       const [a, b] = [walk("1", { off: 0, sensor: -0.5 }, 0.12), walk("2", { off: 0.2, sensor: -0.2 }, 0.12)];
       const c = changeOf(on(a), on(b));

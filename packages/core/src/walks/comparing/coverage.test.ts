@@ -3,6 +3,7 @@
 
 import { describe, expect, it } from "vitest";
 import { randomFrom } from "../../statistics/index.ts";
+import { sets as setsOf } from "../../statistics/testing/sets.ts";
 import { fights, gainOf } from "./additions.ts";
 import { compareSetups } from "./compareSetups.ts";
 import { shareDifference, softFootfalls } from "./footfalls.ts";
@@ -32,7 +33,7 @@ const WORLDS: World[] = [
   { name: "4 x 3, scatter .12, a stumble", levels: FOUR, takes: [3, 3, 3, 3], sd: even(0.12), stumble: true },
   { name: "4 x 3, scatter .12, shake grows by a tenth over the day", levels: FOUR, takes: [4, 3, 3, 3], sd: even(0.12), day: 0.1 },
 ];
-const SETS = 150;
+const SETS = setsOf(150);
 
 function walked(world: World, random: Random) {
   const takes = world.levels.flatMap((level, s) => {
@@ -181,7 +182,7 @@ function gamma(random: Random, shape: number): number {
 describe("several walks", () => {
   it("cover the mean and a next walk", () => {
     const random = randomFrom(37);
-    const sets = 1000;
+    const sets = setsOf(500);
     let [mean, next] = [0, 0];
     for (let i = 0; i < sets; i++) {
       const walks = Array.from({ length: 3 }, () => {

@@ -2,6 +2,7 @@
 
 import { describe, expect, it } from "vitest";
 import { cohenKappa, fleissKappa, randomFrom, signTest, strengthsOf } from "../../statistics/index.ts";
+import { sets as setsOf } from "../../statistics/testing/sets.ts";
 import type { Comparison } from "../comparing/compareSetups.ts";
 import { compareSetups } from "../comparing/compareSetups.ts";
 import type { WalkJudgement } from "../session.ts";
@@ -23,7 +24,7 @@ function answer(z: number, tie: number): Answer {
 
 describe("the fit of judgements", () => {
   it("holds for a whole family of pairs in at least .88, judges leaning and differing", () => {
-    const sets = 150;
+    const sets = setsOf(150);
     for (const { strengths, judges, each } of [
       { strengths: [0, 1, 2.5], judges: 1, each: 5 },
       { strengths: [0, 0.6, 1.2, 1.8], judges: 3, each: 2 },

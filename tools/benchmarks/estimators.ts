@@ -1,0 +1,25 @@
+// What one answer of the rooms costs, on this thread: a move of six setups of five takes compared in one column, with the day. JSON on its last line.
+
+import { performance } from "node:perf_hooks";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import { compareSetups } from "@keep-rolling/core/walks";
+
+/** Median of 25 in milliseconds, after five to warm up. */
+function medianMs(answer: (round: number) => unknown): number {
+  const times = Array.from({ length: 30 }, (_, round) => {
+    const from = performance.now();
+    answer(round);
+    return performance.now() - from;
+  }).slice(5);
+  return times.sort((a, b) => a - b)[12] ?? Number.NaN;
+}
+
+const random = randomFrom(2032);
+const walks = Array.from({ length: 30 }, () =>
+  [0, -0.1, -0.2, -0.4, -0.6, -0.9].map((level, s) => ({
+    id: String(s),
+    takes: Array.from({ length: 5 }, (_, i) => ({ order: (5 * i + s) / 29, value: Math.exp(level + 0.12 * random.normal()) })),
+  })),
+);
+const walkMs = medianMs((round) => compareSetups(walks[round] ?? [], { control: "0", allowForDay: true }));
+console.log(JSON.stringify({ walkMs }));

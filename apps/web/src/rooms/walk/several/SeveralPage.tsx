@@ -6,11 +6,12 @@ import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useSessions } from "../../../record/sessions.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
+import { kitApi } from "../../../shared/kit/api.ts";
 import { Loading, PageHead } from "../../../shared/ui/parts.tsx";
 import { useComparison } from "../useComparison.ts";
 import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
-import { moveWords } from "../words.ts";
 import { againstWords, changeWords, overWords } from "./severalWords.ts";
+import { moveWords } from "../../../shared/walks/words.ts";
 
 /** More at once take too long to read. */
 const MOST = 12;
@@ -21,6 +22,8 @@ export interface SeenOne {
   walk: ReadWalk | null;
   /** Its takes are still being read: nothing is known of it yet. */
   reading: boolean;
+  /** Bodies carried on it. */
+  unitIds: readonly string[];
   clock: "real" | "rehearsal" | "demo";
 }
 
@@ -30,6 +33,8 @@ export function SeveralPage() {
   const [seen, setSeen] = useState<ReadonlyMap<string, SeenOne>>(new Map());
   const kind = MOVES.find((m) => m === params.get("move")) ?? "walk";
   const out = params.getAll("not");
+  const body = params.get("body") ?? "";
+  const { data: kit } = kitApi.useKitQuery();
   const keep = useCallback((id: string, one: SeenOne): void => setSeen((s) => new Map([...s, [id, one]])), []);
   const shown = sessions.slice(0, MOST);
   const known = shown.flatMap((s) => {
@@ -39,6 +44,7 @@ export function SeveralPage() {
   // Made walks never stand beside real ones.
   const bench = known.some((k) => k.clock === "real") ? "real" : known[0]?.clock;
   const alike = known.filter((k) => k.clock === bench);
+  const bodies = [...new Set([...seen.values()].flatMap((one) => one.unitIds))];
   const chosen = alike.filter((k) => !out.includes(k.id)).sort((a, b) => a.begunMs - b.begunMs);
   const set = (change: (p: URLSearchParams) => void): void =>
     setParams(
@@ -55,7 +61,7 @@ export function SeveralPage() {
         <Link to="/walk">All walking tests</Link>
       </PageHead>
       {shown.map((s) => (
-        <Reader key={`${s.id} ${kind}`} id={s.id} kind={kind} keep={keep} />
+        <Reader key={`${s.id} ${kind} ${body}`} id={s.id} kind={kind} body={body} keep={keep} />
       ))}
       <p className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-2">
         <label className="flex items-center gap-2">
@@ -68,6 +74,19 @@ export function SeveralPage() {
             ))}
           </select>
         </label>
+        {bodies.length > 1 && (
+          <label className="flex items-center gap-2">
+            Body
+            <select value={body} onChange={(e) => set((p) => (e.target.value === "" ? p.delete("body") : p.set("body", e.target.value)))}>
+              <option value="">the first of each walk</option>
+              {bodies.map((id) => (
+                <option key={id} value={id}>
+                  {kit?.units.find((u) => u.id === id)?.name ?? "a body no longer in the kit"}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         {alike.map((k) => (
           <label key={k.id} className="flex items-center gap-2">
             <input
@@ -94,14 +113,25 @@ export function SeveralPage() {
   );
 }
 
+interface ReaderProps {
+  id: string;
+  kind: (typeof MOVES)[number];
+  /** Empty: the first of the walk. */
+  body: string;
+  keep: (id: string, one: SeenOne) => void;
+}
 /** Reads one walk and hands on what is compared of it. */
-function Reader({ id, kind, keep }: { id: string; kind: (typeof MOVES)[number]; keep: (id: string, one: SeenOne) => void }) {
+function Reader({ id, kind, body, keep }: ReaderProps) {
   const { walk, begun, begunMs, clock, known, isLoading } = useWalk(id);
   const numbers = useNumbers(id, walk);
   const { plan } = walk;
   const move = plan?.moves.find((m) => m.kind === kind);
-  const unitId = begun?.unitIds[0];
-  const takes = measuredOf(walk, numbers).filter(({ take }) => (begun?.unitIds.length ?? 0) < 2 || take.unitId === unitId);
+  const unitIds = begun?.unitIds ?? NOBODY;
+  const unitId = body === "" ? unitIds[0] : body;
+  const takes =
+    body !== "" && !unitIds.includes(body)
+      ? []
+      : measuredOf(walk, numbers).filter(({ take }) => unitIds.length < 2 || take.unitId === unitId);
   const rows = plan === null || move === undefined ? [] : rowsOf(plan, move.id, takes);
   const comparison = useComparison(plan, rows);
   const shake = comparison?.columns.shake;
@@ -111,10 +141,13 @@ function Reader({ id, kind, keep }: { id: string; kind: (typeof MOVES)[number]; 
       plan === null || shake?.ok !== true || begunMs === null
         ? null
         : { id, plan, day: formatDate(begunMs, "long", clock?.kind ?? "real"), shake };
-    keep(id, { title: begun?.place || "Walking test", begunMs: begunMs ?? 0, walk: read, reading, clock: clock?.kind ?? "real" });
-  }, [id, plan, shake, begun, begunMs, clock, reading, keep]);
+    const title = begun?.place || "Walking test";
+    keep(id, { title, begunMs: begunMs ?? 0, walk: read, reading, unitIds, clock: clock?.kind ?? "real" });
+  }, [id, plan, shake, begun, begunMs, clock, reading, unitIds, keep]);
   return null;
 }
+
+const NOBODY: readonly string[] = [];
 
 function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }) {
   if (walks.length === 0) return <p>No walk with this move has two takes of a setup yet.</p>;

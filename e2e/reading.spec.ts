@@ -162,7 +162,7 @@ test("face and temperature unit are remembered, and the log follows", async ({ p
 
 test("an empty bench says what to do first", async ({ page, empty }) => {
   await page.goto(`${empty.url}/limits`);
-  await expect(page.getByText("No limit is recorded yet.")).toBeVisible();
+  await expect(page.getByText("No limit of recording time is recorded yet.")).toBeVisible();
   await page.goto(`${empty.url}/runs/0190ffff-0000-7000-8000-000000000001`);
   await expect(page.getByText(/There is no run at this address on this bench/)).toBeVisible();
   await page.goto(`${empty.url}/nowhere`);

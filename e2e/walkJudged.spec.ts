@@ -102,7 +102,10 @@ test("look at takes: every frame by keyboard, the path, the wipe, a still and a 
   expect(errors).toEqual([]);
 });
 
-test("judge blind, by keyboard at a desk: no name, three answers a pair, the last one taken back", async ({ page, demo }) => {
+test("judge blind, by keyboard at a desk: no name, three answers a pair, one with the server killed, the last one taken back", async ({
+  page,
+  demo,
+}) => {
   const errors = watchErrors(page);
   await page.goto(`${demo.url}/walk/${WALK_ID}/judge`);
   await expect(page.getByText(/^With 6 setups about 126 pairs tell apart/)).toBeVisible();
@@ -116,6 +119,7 @@ test("judge blind, by keyboard at a desk: no name, three answers a pair, the las
     await expect(ready).toBeEnabled({ timeout: 60_000 });
     // Blind means blind: nothing on the page names a setup.
     await expect(page.locator("main")).not.toContainText(/lens|sensor|electronic|counterweight|corrected|control/i);
+    if (n === 2) await demo.kill();
     await page.keyboard.press("ArrowLeft");
     await expect(page.getByText("Which is the better picture?")).toBeVisible();
     await page.keyboard.press("ArrowRight");
@@ -125,6 +129,9 @@ test("judge blind, by keyboard at a desk: no name, three answers a pair, the las
     await page.keyboard.press("ArrowLeft");
   }
   await expect(pairs(3)).toBeVisible();
+  await savedLine(page, /waiting, kept on this device/);
+  await demo.start();
+  await savedLine(page, /saved$/);
   await expect(ready).toBeEnabled({ timeout: 60_000 });
   await page.keyboard.press("Backspace");
   await expect(pairs(2)).toBeVisible();
@@ -198,7 +205,12 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   await page.getByLabel("Firmware").fill("9.9");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("heading", { name: "Kit" })).toBeVisible();
-  await page.goto(`${demo.url}/walk/${WALK_ID}/recorded`);
+  // The list of limits says it too, and leads to its page.
+  await page.goto(`${demo.url}/limits`);
+  await expect(page.getByText(/^Walk it again: the body now runs firmware 9\.9, this was recorded on/)).toBeVisible();
+  await noViolations(page);
+  await tabTo(page, /^Walk, for everyday talk: counterweight rig/);
+  await page.keyboard.press("Enter");
   await expect(page.getByText(/^Walk it again: the body now runs firmware 9\.9, this was recorded on/)).toBeVisible();
   await page.getByRole("button", { name: "Undo", exact: true }).focus();
   await page.keyboard.press("Enter");

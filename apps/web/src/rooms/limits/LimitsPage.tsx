@@ -3,16 +3,19 @@
 import { limitApi } from "../../shared/limits/api.ts";
 import type { Limit } from "@keep-rolling/contract/limits";
 import { formatHms } from "@keep-rolling/core/format";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
+import { Walked } from "./Walked.tsx";
 import { endpointWords, limitSentence } from "./words.ts";
 
 export function LimitsPage() {
   const { data, error, refetch } = limitApi.useLimitsQuery();
   const [all, setAll] = useState(false);
+  const [walks, setWalks] = useState<ReadonlySet<string>>(NONE);
+  const seenSome = useCallback((id: string) => setWalks((w) => (w.has(id) ? w : new Set([...w, id]))), []);
   if (data === undefined)
     return error === undefined ? <Loading what="the limits" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   const superseded = data.limits.filter((l) => l.supersededBy !== null).length;
@@ -31,7 +34,7 @@ export function LimitsPage() {
       </PageHead>
       {shown.length === 0 && (
         <p>
-          No limit is recorded yet. Open a unit's runs under <Link to="/heat">Heat</Link> and press "Record this limit".
+          No limit of recording time is recorded yet. Open a unit's runs under <Link to="/heat">Heat</Link> and press "Record this limit".
         </p>
       )}
       <ul>
@@ -39,9 +42,19 @@ export function LimitsPage() {
           <LimitRow key={limit.id} limit={limit} />
         ))}
       </ul>
+      {walks.size > 0 && (
+        <>
+          <h2 className="mt-8 text-lg">For walking</h2>
+          <p className="text-sm text-soft">
+            A setup for a move and a use, as recorded. Whether takes walked since disagree is said on its own page, where they are compared.
+          </p>
+        </>
+      )}
+      <Walked seenSome={seenSome} />
     </>
   );
 }
+const NONE: ReadonlySet<string> = new Set();
 
 function LimitRow({ limit }: { limit: Limit }) {
   return (

@@ -14,7 +14,8 @@ import { bodyNameOf, useBodies } from "./useBodies.ts";
 import type { FoundCopy } from "./useCopies.ts";
 import { useCopies } from "./useCopies.ts";
 import type { SeenWalk } from "./useWalk.ts";
-import { cutWords, leftWords, moveWords } from "./words.ts";
+import { cutWords, leftWords } from "./words.ts";
+import { moveWords } from "../../shared/walks/words.ts";
 
 type Proposal = ReturnType<typeof proposeTakes>[number];
 

@@ -11,8 +11,8 @@ import { Button, Key, Loading, Note, PageHead, Trouble } from "../../shared/ui/p
 import { CAUTIONS } from "./cautions.ts";
 import type { SeenWalk } from "./useWalk.ts";
 import { useWalk } from "./useWalk.ts";
-import { moveWords } from "./words.ts";
 import { usePageKeys } from "./usePageKeys.ts";
+import { moveWords } from "../../shared/walks/words.ts";
 
 export function CardPage() {
   const { sessionId = "" } = useParams();

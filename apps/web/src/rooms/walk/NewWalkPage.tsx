@@ -19,7 +19,8 @@ import type { PlanDraft } from "./planDraft.ts";
 import { draftOf, emptyDraft, lensOf, planned, usualFor } from "./planDraft.ts";
 import { SetupList } from "./SetupList.tsx";
 import { useWalk } from "./useWalk.ts";
-import { lockedWords, moveWords, reminderWords } from "./words.ts";
+import { lockedWords, reminderWords } from "./words.ts";
+import { moveWords } from "../../shared/walks/words.ts";
 
 export function NewWalkPage() {
   const { data: kit, error, refetch } = kitApi.useKitQuery();

@@ -17,7 +17,8 @@ import { Ways } from "./TakeWays.tsx";
 import { bodyNameOf, useBodies } from "./useBodies.ts";
 import { useSync } from "./useSync.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
-import { flagWords, moveWords, noteWords, percentWords, momentsOf, signedWords, syncWords } from "./words.ts";
+import { flagWords, noteWords, momentsOf, signedWords, syncWords } from "./words.ts";
+import { moveWords, percentWords } from "../../shared/walks/words.ts";
 
 export function TakePage() {
   const { sessionId = "", takeId = "" } = useParams();

@@ -23,8 +23,9 @@ import { useComparison } from "./useComparison.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
-import { findingWords, oddWords, percentWords, reminderWords, whirrWords } from "./words.ts";
+import { findingWords, oddWords, reminderWords, whirrWords } from "./words.ts";
 import { forgottenIn } from "@keep-rolling/core/walks";
+import { percentWords } from "../../shared/walks/words.ts";
 
 export function WalkPage() {
   const { sessionId = "" } = useParams();

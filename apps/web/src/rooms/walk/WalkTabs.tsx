@@ -2,7 +2,7 @@
 
 import type { WalkPlan } from "@keep-rolling/core/walks";
 import { Link, useSearchParams } from "react-router";
-import { moveWords } from "./words.ts";
+import { moveWords } from "../../shared/walks/words.ts";
 
 interface Props {
   id: string;

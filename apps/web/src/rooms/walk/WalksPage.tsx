@@ -11,7 +11,7 @@ import { walkOf } from "@keep-rolling/core/walks";
 import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { Button, Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
-import { moveWords } from "./words.ts";
+import { moveWords } from "../../shared/walks/words.ts";
 
 export function WalksPage() {
   const { sessions, unread, error, refetch } = useSessions("walk");

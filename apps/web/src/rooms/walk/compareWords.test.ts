@@ -4,17 +4,8 @@ import { compareSetups, pairFrom } from "@keep-rolling/core/walks";
 import type { Comparison, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
-import {
-  additionWords,
-  crossingWords,
-  footfallWords,
-  intervalWords,
-  leadOf,
-  pairWords,
-  steadierWords,
-  takesWords,
-  withoutWords,
-} from "./compareWords.ts";
+import { additionWords, crossingWords, footfallWords, leadOf, pairWords, steadierWords, takesWords, withoutWords } from "./compareWords.ts";
+import { intervalWords } from "../../shared/walks/words.ts";
 
 const plan = { controlId: "s0", walker: "RB" } as unknown as WalkPlan;
 const rowOf = (id: string, cropFactor: number | null = null): SetupRow =>

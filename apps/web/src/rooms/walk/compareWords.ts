@@ -12,7 +12,8 @@ import type {
   WalkPlan,
 } from "@keep-rolling/core/walks";
 import { fieldLeft, pairFrom, shutterWords } from "@keep-rolling/core/walks";
-import { percentWords, sentenceOf } from "./words.ts";
+import { intervalWords, percentWords } from "../../shared/walks/words.ts";
+import { sentenceOf } from "./words.ts";
 
 const FOR: Partial<Record<MoveKind, string>> = { walk: "To walk with", run: "To run with", "walk and talk": "To walk and talk with" };
 /** A control is called that; its own name says only what is off. */
@@ -23,13 +24,6 @@ export const nameIn = (rows: readonly SetupRow[], id: string): string => {
 const listWords = (names: readonly string[]): string =>
   names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1) ?? ""}`;
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
-/** Interval of a level in per cent of the width, outward. */
-export function intervalWords(low: number, high: number): string {
-  const digits = 100 * high >= 9.95 ? 0 : 100 * high >= 0.995 ? 1 : 2;
-  const step = 10 ** digits;
-  return `${(Math.floor(100 * low * step) / step).toFixed(digits)} to ${(Math.ceil(100 * high * step) / step).toFixed(digits)}`;
-}
 
 /** How much steadier a is, told apart from b: its family interval, each end rounded outward. */
 export function steadierWords({ family }: Pick<SetupPair, "family">): string {

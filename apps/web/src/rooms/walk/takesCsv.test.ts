@@ -4,7 +4,8 @@ import { LOCKED, ALL_OFF } from "@keep-rolling/core/walks";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import { takesCsv } from "./takesCsv.ts";
-import { momentsOf, oddWords, percentWords, sentenceOf } from "./words.ts";
+import { momentsOf, oddWords, sentenceOf } from "./words.ts";
+import { percentWords } from "../../shared/walks/words.ts";
 
 const plan: WalkPlan = {
   routeM: null,

@@ -5,7 +5,6 @@ import type {
   ControlCheck,
   Forgotten,
   Locked,
-  MoveKind,
   OddTake,
   Proposal,
   Reminder,
@@ -14,29 +13,7 @@ import type {
   WalkFinding,
   Whirr,
 } from "@keep-rolling/core/walks";
-
-const MOVE_WORDS: Readonly<Record<MoveKind, string>> = {
-  still: "Standing still",
-  "slow pan": "Slow pan",
-  walk: "Walk",
-  "walk and talk": "Walk and talk",
-  backwards: "Backwards",
-  "careful walk": "Careful walk",
-  "fast walk": "Fast walk",
-  run: "Run",
-  "bumpy vehicle": "Bumpy vehicle",
-  bicycle: "Bicycle",
-  "tripod pan": "Tripod pan",
-  swing: "Side to side",
-  reframing: "Small reframing",
-};
-export const moveWords = (kind: MoveKind): string => MOVE_WORDS[kind];
-
-/** A share of the width as per cent with two useful figures. */
-export function percentWords(frac: number): string {
-  const percent = 100 * frac;
-  return percent >= 9.95 ? percent.toFixed(0) : percent >= 0.995 ? percent.toFixed(1) : percent.toFixed(2);
-}
+import { percentWords } from "../../shared/walks/words.ts";
 
 const REMINDERS: Readonly<Record<Forgotten, (about: string) => string>> = {
   "no-moves": () => "No move is chosen.",

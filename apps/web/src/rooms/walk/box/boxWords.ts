@@ -1,5 +1,5 @@
 import type { BoxCheck } from "@keep-rolling/core/walks";
-import { percentWords } from "../words.ts";
+import { percentWords } from "../../../shared/walks/words.ts";
 
 const shown = (frac: number | null): string => (frac === null ? "not followed" : `${percentWords(frac)} % of the width`);
 

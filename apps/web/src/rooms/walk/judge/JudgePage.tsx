@@ -10,11 +10,11 @@ import type { Numbers, SeenWalk } from "../useWalk.ts";
 import { measuredOf } from "../useWalk.ts";
 import { OpenWalk } from "../OpenWalk.tsx";
 import { WalkTabs } from "../WalkTabs.tsx";
-import { moveWords } from "../words.ts";
 import { JudgePair } from "./JudgePair.tsx";
 import { Judged } from "./Judged.tsx";
 import { beforehandWords } from "./judgeWords.ts";
 import { withTakes } from "./pairOfTakes.ts";
+import { moveWords } from "../../../shared/walks/words.ts";
 
 export const JudgePage = () => <OpenWalk>{(opened) => <Judging {...opened} />}</OpenWalk>;
 

@@ -8,12 +8,12 @@ import { useSync } from "../useSync.ts";
 import { measuredOf } from "../useWalk.ts";
 import { OpenWalk } from "../OpenWalk.tsx";
 import type { Numbers } from "../useWalk.ts";
-import { moveWords } from "../words.ts";
 import { WalkTabs } from "../WalkTabs.tsx";
 import { Stage } from "./Stage.tsx";
 import type { NoPicture } from "./takePictures.ts";
 import type { LookedAt } from "./lookedAt.ts";
 import { usePictures } from "./usePictures.ts";
+import { moveWords } from "../../../shared/walks/words.ts";
 
 export const LookPage = () => (
   <OpenWalk>

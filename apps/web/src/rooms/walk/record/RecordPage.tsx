@@ -15,18 +15,11 @@ import type { Numbers, SeenWalk } from "../useWalk.ts";
 import { measuredOf } from "../useWalk.ts";
 import { OpenWalk } from "../OpenWalk.tsx";
 import { WalkTabs } from "../WalkTabs.tsx";
-import { moveWords } from "../words.ts";
 import type { RecordedRow } from "./conclusionWords.ts";
-import {
-  conclusionsCsv,
-  conclusionsJson,
-  conclusionsMarkdown,
-  evidenceWords,
-  retestWords,
-  USE_WORDS,
-  verdictWords,
-} from "./conclusionWords.ts";
+import { conclusionsCsv, conclusionsJson, conclusionsMarkdown, evidenceWords } from "./conclusionWords.ts";
 import { PriceTable } from "./PriceTable.tsx";
+import { USE_WORDS, retestWords, verdictWords } from "../../../shared/walks/verdict.ts";
+import { moveWords } from "../../../shared/walks/words.ts";
 
 export const RecordPage = () => (
   <OpenWalk>

@@ -2,8 +2,9 @@ import type { PriceList, WalkConclusion, WalkPlan } from "@keep-rolling/core/wal
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
 import type { RecordedRow } from "./conclusionWords.ts";
-import { conclusionsCsv, conclusionsJson, conclusionsMarkdown, evidenceWords, retestWords, verdictWords } from "./conclusionWords.ts";
+import { conclusionsCsv, conclusionsJson, conclusionsMarkdown, evidenceWords } from "./conclusionWords.ts";
 import { priceWords, readPrice } from "./priceWords.ts";
+import { retestWords, verdictWords } from "../../../shared/walks/verdict.ts";
 
 const plan = {
   walker: "RB",

@@ -26,7 +26,14 @@ let folder = "";
 beforeAll(() => (folder = mkdtempSync(path.join(os.tmpdir(), "kr-measure-"))));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-async function measured(file: string): Promise<FileMeasured> {
+/** Each file once: what is asked of it differs, what it is does not. */
+const known = new Map<string, Promise<FileMeasured>>();
+function measured(file: string): Promise<FileMeasured> {
+  const once = known.get(file) ?? measureOnce(file);
+  known.set(file, once);
+  return once;
+}
+async function measureOnce(file: string): Promise<FileMeasured> {
   const m = await measureFile(file);
   if (!m.ok) throw new Error(`${file}: ${m.problem}`);
   return m;

@@ -3,6 +3,7 @@
 
 import { describe, expect, it } from "vitest";
 import { randomFrom } from "../../statistics/index.ts";
+import { shareAbout } from "../../statistics/testing/beta.ts";
 import { sets as setsOf } from "../../statistics/testing/sets.ts";
 import { fights, gainOf } from "./additions.ts";
 import { compareSetups } from "./compareSetups.ts";
@@ -162,21 +163,10 @@ describe("soft footfalls", () => {
   });
 });
 
-/** A share drawn for the take about `p` (beta with likeness rho, by two gammas), then footfalls one by one. */
+/** A share drawn for the take, then footfalls one by one. */
 function softOf(random: Random, p: number, rho: number, n: number): number {
-  const m = 1 / rho - 1;
-  const [a, b] = [gamma(random, p * m), gamma(random, (1 - p) * m)];
-  return Array.from({ length: n }, () => random.next() < a / (a + b)).filter(Boolean).length;
-}
-/** Marsaglia and Tsang (2000); below one by the usual power. */
-function gamma(random: Random, shape: number): number {
-  if (shape < 1) return gamma(random, shape + 1) * random.next() ** (1 / shape);
-  const d = shape - 1 / 3;
-  for (;;) {
-    const x = random.normal();
-    const v = (1 + x / Math.sqrt(9 * d)) ** 3;
-    if (v > 0 && Math.log(1 - random.next()) < (x * x) / 2 + d - d * v + d * Math.log(v)) return d * v;
-  }
+  const share = shareAbout(random, p, rho);
+  return Array.from({ length: n }, () => random.next() < share).filter(Boolean).length;
 }
 
 describe("several walks", () => {

@@ -2,9 +2,12 @@
 
 import type { Answer, Case } from "./compare.ts";
 import { differences } from "./compare.ts";
+import { apex, cropFactor, exposureSeries, exposureStops, ndFilter, stabilisationStops } from "./exposure.ts";
 import { byAmbient, cooling, duty, heatIndex, logFit, lumped, twoNode } from "./heat.ts";
 import { freeTolerance, groups, normalTolerance, oneCell, productLimit, regression } from "./life.ts";
+import { holdThreshold } from "./holds.ts";
 import { dependableLimit } from "./limit.ts";
+import { logisticDifference, logisticThreshold } from "./logistic.ts";
 import { bradleyTerry, cohen, davidson, fleiss, sign } from "./rankings.ts";
 import { pearson, resampled, share, shareDifference, twoSamples } from "./samples.ts";
 import { blindJudging, walkComparison } from "./walks.ts";
@@ -38,15 +41,28 @@ export const FAMILIES: Readonly<Record<string, (c: Case) => Answer>> = {
   "fleiss-kappa": fleiss,
   "walk-comparison": walkComparison,
   "blind-judging": blindJudging,
+  "hold-threshold": holdThreshold,
+  "logistic-threshold": logisticThreshold,
+  "logistic-threshold-difference": logisticDifference,
+  "exposure-stops": exposureStops,
+  "exposure-series": exposureSeries,
+  apex,
+  "nd-filter": ndFilter,
+  "crop-factor": cropFactor,
+  "stabilisation-stops": stabilisationStops,
 };
 
 /** What is wrong with one case; empty when it passes. What a case makes the core throw is a failure with its sentence. */
-export function checkCase(c: Case): string[] {
-  const answer = FAMILIES[c.family];
-  if (answer === undefined) return [`the family ${c.family} is not known here`];
+export function checkCase(c: Case, answered: (c: Case) => Answer = answerTo): string[] {
+  if (FAMILIES[c.family] === undefined) return [`the family ${c.family} is not known here`];
   try {
-    return differences(c, answer(c));
+    return differences(c, answered(c));
   } catch (error) {
     return [error instanceof Error ? error.message : String(error)];
   }
+}
+export function answerTo(c: Case): Answer {
+  const answer = FAMILIES[c.family];
+  if (answer === undefined) throw new RangeError(`family must be a known one, got ${c.family}`);
+  return answer(c);
 }

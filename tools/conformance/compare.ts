@@ -52,6 +52,8 @@ function compareValue(want: unknown, got: unknown, tolerance: Tolerance, where: 
   if (typeof want === "object" && want !== null) return compareKeys(want as Record<string, unknown>, got, tolerance, where);
   if (want === null) return typeof got === "number" ? [`${where}: ${got} where nothing is defined`] : [];
   if (typeof want === "boolean") return got === want ? [] : [`${where}: ${String(got)}, ${String(want)} wanted`];
+  // Why nothing is told is part of the answer.
+  if (key === "reason") return got === want ? [] : [`${where}: ${String(got)}, another wanted`];
   const number = want === "Infinity" ? Number.POSITIVE_INFINITY : want === "-Infinity" ? Number.NEGATIVE_INFINITY : want;
   // Other strings are for people.
   if (typeof number !== "number") return [];

@@ -57,3 +57,15 @@ export {
   recordsNeededForOrder,
   shareOutlastingShortest,
 } from "./distributionFree.ts";
+export type { Ladder } from "./threshold/ladder.ts";
+export type { HoldClaim } from "./threshold/oneSession.ts";
+export { sessionsClaim } from "./threshold/sessions.ts";
+export type { HoldSettings } from "./threshold/settings.ts";
+export { gainInSession, gainOverSessions, gainUnpaired } from "./threshold/gained.ts";
+export { beliefOf, keepRateAt } from "./threshold/keepRate.ts";
+export type { Counts } from "./logistic/binomial.ts";
+export { fitLogit, refusalOfCounts, separationOf } from "./logistic/binomial.ts";
+export { fitCommonSlope as commonSlopeOf, groupThreshold, placeDifference } from "./logistic/commonSlope.ts";
+export { thresholdDifference } from "./logistic/difference.ts";
+export { fitFirth, fitMode } from "./logistic/penalised.ts";
+export { deltaInterval, fiellerInterval, firthThreshold, profiledThreshold } from "./logistic/thresholds.ts";

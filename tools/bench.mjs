@@ -279,6 +279,7 @@ try {
     `| 1,000 Weibull refits of ten runs, best of four seconds | ${ms(large.fitsMs)} | |`,
     `| the same loop in R (survival::survreg), best of three, as long | ${inR === null ? "not measured" : `${ms(inR)} (${(inR / large.fitsMs).toFixed(0)} times as long)`} | 50 times |`,
     `| a move of 6 setups × 5 takes compared in one column, with the day: median of 25 | ${ms(estimators.walkMs)} | 20 ms |`,
+    `| a dependable shutter read from 5 shots at each of 5 times: median of 25 | ${ms(estimators.holdMs)} | 20 ms |`,
     `| all scripts of a bench that shows today's plan, gzip | ${Math.round(plan.bytes / 1000)} kB | |`,
     `| scripts of the first view, gzip | ${Math.round(view.bytes / 1000)} kB in ${view.files} files | 220 kB |`,
     "",

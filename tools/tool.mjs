@@ -1,4 +1,4 @@
-// npm run chaos, hostile, measure: set-up where needed, then the tool with the arguments given.
+// npm run chaos, hostile, measure, read-shots: set-up where needed, then the tool with the arguments given.
 
 import { spawn } from "node:child_process";
 import path from "node:path";
@@ -10,13 +10,15 @@ const say = (line) => console.error(line);
 const from = process.env.INIT_CWD ?? process.cwd();
 process.chdir(ROOT);
 ensurePackages(say);
-if (tool === "measure") ensureDebian(["ffmpeg"], say);
+const READERS = { measure: ["ffmpeg"], "read-shots": [] };
+const needs = READERS[tool];
+if (needs !== undefined) ensureDebian(needs, say);
 else {
   ensureDebian(["mariadbd"], say);
   const { build } = await import("./build.mjs");
   await build();
 }
 const tsx = path.join(ROOT, "node_modules", ".bin", "tsx");
-const cwd = tool === "measure" ? from : ROOT;
+const cwd = needs !== undefined ? from : ROOT;
 const child = spawn(tsx, [path.join(ROOT, "tools", tool, "main.ts"), ...args], { cwd, stdio: "inherit" });
 child.once("exit", (code) => (process.exitCode = code ?? 1));

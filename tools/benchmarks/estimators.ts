@@ -1,7 +1,8 @@
-// What one answer of the rooms costs, on this thread: a move of six setups of five takes compared in one column, with the day. JSON on its last line.
+// What one answer of the rooms costs, on this thread: a move of six setups of five takes compared in one column, with the day; and a
+// dependable shutter read from five shots at each of five times. JSON on its last line.
 
 import { performance } from "node:perf_hooks";
-import { randomFrom } from "@keep-rolling/core/statistics";
+import { randomFrom, sessionsClaim } from "@keep-rolling/core/statistics";
 import { compareSetups } from "@keep-rolling/core/walks";
 
 /** Median of 25 in milliseconds, after five to warm up. */
@@ -22,4 +23,8 @@ const walks = Array.from({ length: 30 }, () =>
   })),
 );
 const walkMs = medianMs((round) => compareSetups(walks[round] ?? [], { control: "0", allowForDay: true }));
-console.log(JSON.stringify({ walkMs }));
+const ladders = Array.from({ length: 30 }, () =>
+  [-8, -7, -6, -5, -4].map((x) => ({ x, shots: 5, kept: Math.round(5 / (1 + Math.exp(1.5 * (x + 5.5) + 0.5 * random.normal()))) })),
+);
+const holdMs = medianMs((round) => sessionsClaim([ladders[round] ?? []], { share: 0.8, confidence: 0.9, adaptive: false }));
+console.log(JSON.stringify({ walkMs, holdMs }));

@@ -1,0 +1,2 @@
+export type { ReadShot } from "./readShot.ts";
+export { readShot, rungsOf } from "./readShot.ts";

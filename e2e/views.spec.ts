@@ -100,6 +100,8 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
       "/walk/beside",
       "/walk/box",
       ...["", "/plan", "/card", "/clips", "/look", "/judge", "/recorded", `/takes/${WALK_TAKE}`].map((at) => `/walk/${WALK_ID}${at}`),
+      "/hold",
+      "/hold/new",
       "/limits",
       `/limits/${ids.limit}`,
       "/nowhere",

@@ -33,6 +33,7 @@ export const ROOMS: Readonly<Record<string, readonly string[]>> = {
   ],
   limits: ["apps/web/src/rooms/limits", "packages/core/src/limits", "apps/server/src/rooms/limits/service.ts"],
   walk: ["apps/web/src/rooms/walk", "packages/core/src/walks", "apps/server/src/media/video/words.ts"],
+  hold: ["apps/web/src/rooms/hold", "packages/core/src/holds"],
   data: ["apps/web/src/rooms/data", "apps/server/src/rooms/data"],
 };
 

@@ -4,6 +4,7 @@ import type { SessionBodies, SessionFact, SessionFactKind } from "@keep-rolling/
 import { SESSION_FACT_KINDS, SESSION_FACTS, SESSION_KINDS, SESSION_VERSION } from "@keep-rolling/core/sessions";
 import { z } from "zod";
 import { factEnvelope } from "./facts.ts";
+import { holdBodies, holdCorrections } from "./holds.ts";
 import { idSchema, millis } from "./primitives.ts";
 import { walkBodies, walkCorrections } from "./walks.ts";
 
@@ -19,7 +20,14 @@ export const sessionBodies = {
   }),
   note: z.strictObject({ text }),
   ...walkBodies,
-  correction: z.strictObject({ atMs: millis.optional(), place: place.optional(), text: text.optional(), ...walkCorrections }),
+  ...holdBodies,
+  correction: z.strictObject({
+    atMs: millis.optional(),
+    place: place.optional(),
+    text: text.optional(),
+    ...walkCorrections,
+    ...holdCorrections,
+  }),
   undo: z.strictObject({}),
 } satisfies { [K in SessionFactKind]: z.ZodType<SessionBodies[K]> };
 

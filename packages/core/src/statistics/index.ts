@@ -57,11 +57,13 @@ export {
   recordsNeededForOrder,
   shareOutlastingShortest,
 } from "./distributionFree.ts";
-export type { Ladder } from "./threshold/ladder.ts";
+export type { HoldRefusal, Ladder, Visit } from "./threshold/ladder.ts";
 export type { HoldClaim } from "./threshold/oneSession.ts";
 export { sessionsClaim } from "./threshold/sessions.ts";
 export type { HoldSettings } from "./threshold/settings.ts";
+export type { Gain } from "./threshold/gained.ts";
 export { gainInSession, gainOverSessions, gainUnpaired } from "./threshold/gained.ts";
+export type { KeepRate } from "./threshold/keepRate.ts";
 export { beliefOf, keepRateAt } from "./threshold/keepRate.ts";
 export type { Counts } from "./logistic/binomial.ts";
 export { fitLogit, refusalOfCounts, separationOf } from "./logistic/binomial.ts";

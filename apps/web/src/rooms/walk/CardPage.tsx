@@ -2,7 +2,6 @@
 
 import type { WalkPlan, WalkSetup, WalkTake } from "@keep-rolling/core/walks";
 import { togetherWith } from "@keep-rolling/core/walks";
-import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { useBenchNow } from "../../record/benchTime.ts";
 import { pressAll, undoFacts } from "../../record/sessions.ts";
@@ -11,7 +10,8 @@ import { Button, Key, Loading, Note, PageHead, Trouble } from "../../shared/ui/p
 import { CAUTIONS } from "./cautions.ts";
 import type { SeenWalk } from "./useWalk.ts";
 import { useWalk } from "./useWalk.ts";
-import { usePageKeys } from "./usePageKeys.ts";
+import { useOnce } from "../../shared/ui/useOnce.ts";
+import { usePageKeys } from "../../shared/ui/usePageKeys.ts";
 import { moveWords } from "../../shared/walks/words.ts";
 
 export function CardPage() {
@@ -42,20 +42,11 @@ interface Props {
 function Card({ id, seen, plan }: Props) {
   const { walk, begun, clock } = seen;
   const { open, opens, next, left } = walk;
-  const [busy, setBusy] = useState(false);
+  const [busy, once] = useOnce();
   const at = open ?? next;
   const setup = plan.setups.find((s) => s.id === at?.setupId);
   const move = plan.moves.find((m) => m.id === at?.moveId);
   const last = walk.takes.filter((t) => t.timed).at(-1);
-  const once = async (work: () => Promise<unknown>): Promise<void> => {
-    if (busy) return;
-    setBusy(true);
-    try {
-      await work();
-    } finally {
-      setBusy(false);
-    }
-  };
   // Bodies carried together have a take each, begun and ended by one key.
   const bodies = begun === null || begun.unitIds.length === 0 ? [null] : begun.unitIds;
   const begin = (): void =>

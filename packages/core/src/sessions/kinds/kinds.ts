@@ -1,8 +1,9 @@
-// The kinds of session facts. Those of shutter-speed tests come with their room: a file here and a line.
+// The kinds of session facts: one file a room, and a line here.
 
 import { OTHER_RANK } from "../../facts/index.ts";
 import type { SessionKind } from "./sessionKind.ts";
 import { begin } from "./begin.ts";
+import { holdPlan, shot } from "./hold.ts";
 import { note } from "./note.ts";
 import { assign, clip, conclusion, judgement, plan, price, segment, take, takeBad, takeEnded, trim } from "./walk.ts";
 
@@ -30,6 +31,8 @@ export const SESSION_FACTS = {
   judgement,
   price,
   conclusion,
+  holdPlan,
+  shot,
   correction: apart("correction"),
   undo: apart("undo"),
 };

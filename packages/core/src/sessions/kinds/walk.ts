@@ -13,21 +13,15 @@ import type {
   WalkPlan,
 } from "../../walks/index.ts";
 import { ANSWERS, ASSIGNED_BY, PRICES, USES } from "../../walks/index.ts";
-import type { Placed, SessionKind } from "./sessionKind.ts";
-import type { SessionState } from "../timeline.ts";
-
-const keep = (s: SessionState, fact: Placed<object>): void => {
-  s.kept.push(fact);
-  s.usedIds.push(fact.id);
-};
-const anywhere = { rank: OTHER_RANK, place: "anywhere", apply: keep } as const;
+import { keptAnywhere } from "./keptAnywhere.ts";
+import type { SessionKind } from "./sessionKind.ts";
 
 export interface PlanBody {
   walk: WalkPlan;
 }
 /** The whole plan each time: the last one counts. Ids of setups and moves are kept when a plan is changed. */
 export const plan: SessionKind<PlanBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   rank: 1,
   aimed: false,
   corrects: {},
@@ -63,7 +57,7 @@ export const plan: SessionKind<PlanBody> = {
 };
 
 export const take: SessionKind<TakeBody, Partial<Pick<TakeBody, "setupId" | "moveId">>> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: false,
   corrects: {
     setupId: replaced("setupId", () => "another setup"),
@@ -80,13 +74,13 @@ export const take: SessionKind<TakeBody, Partial<Pick<TakeBody, "setupId" | "mov
   }),
 };
 
-export const takeEnded: SessionKind = { ...anywhere, aimed: true, corrects: {}, words: () => "take ended", sample: () => ({}) };
+export const takeEnded: SessionKind = { ...keptAnywhere, aimed: true, corrects: {}, words: () => "take ended", sample: () => ({}) };
 
 export interface TakeBadBody {
   reason: string;
 }
 export const takeBad: SessionKind<TakeBadBody, Partial<TakeBadBody>> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: true,
   corrects: { reason: replaced("reason", (reason) => reason) },
   words: ({ reason }) => (reason === "" ? "bad take" : `bad take: ${reason}`),
@@ -94,7 +88,7 @@ export const takeBad: SessionKind<TakeBadBody, Partial<TakeBadBody>> = {
 };
 
 export const clip: SessionKind<ClipBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: false,
   corrects: {},
   words: ({ name }) => `clip ${name}`,
@@ -110,7 +104,7 @@ export const clip: SessionKind<ClipBody> = {
 
 /** The last one of a clip counts. */
 export const assign: SessionKind<AssignBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   rank: OTHER_RANK + 1,
   aimed: false,
   corrects: {},
@@ -123,7 +117,7 @@ export const assign: SessionKind<AssignBody> = {
 };
 
 export const trim: SessionKind<TrimBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: false,
   corrects: {},
   words: ({ inFrame, outFrame }) => `from frame ${inFrame} to ${outFrame ?? "the end"}`,
@@ -132,7 +126,7 @@ export const trim: SessionKind<TrimBody> = {
 
 /** A part of a clip that is a take's own: a setting was switched while the camera ran. The last one of a clip and a take counts. */
 export const segment: SessionKind<SegmentBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   rank: OTHER_RANK + 1,
   aimed: false,
   corrects: {},
@@ -151,7 +145,7 @@ const SAMPLE_SETUP = "01900000-0000-7000-8000-0000000000b1";
 const SAMPLE_TAKE = "01900000-0000-7000-8000-0000000000d1";
 
 export const judgement: SessionKind<JudgementBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: false,
   corrects: {},
   words: ({ judge }) => `a pair judged by ${judge}`,
@@ -166,7 +160,7 @@ export const judgement: SessionKind<JudgementBody> = {
 
 /** The last one of a setup and a price counts. */
 export const price: SessionKind<PriceBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: false,
   corrects: {},
   words: ({ price: what, value }) => (value === null ? `${what} taken back` : `${what}: ${value}`),
@@ -174,7 +168,7 @@ export const price: SessionKind<PriceBody> = {
 };
 
 export const conclusion: SessionKind<ConclusionBody> = {
-  ...anywhere,
+  ...keptAnywhere,
   aimed: false,
   corrects: {},
   words: ({ use, verdict }) => `recorded for ${use}: ${verdict}`,

@@ -9,7 +9,7 @@ import type { LookedAt } from "../look/lookedAt.ts";
 import { RunningPair } from "./RunningPair.tsx";
 import { warmPicture } from "../look/takePictures.ts";
 import { usePictures } from "../look/usePictures.ts";
-import { usePageKeys } from "../usePageKeys.ts";
+import { usePageKeys } from "../../../shared/ui/usePageKeys.ts";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
 import type { PairOfTakes } from "./pairOfTakes.ts";
 import { QUESTION_WORDS } from "./judgeWords.ts";

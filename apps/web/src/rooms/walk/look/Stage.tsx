@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { saveBlob } from "../../../shared/ui/saveFile.ts";
 import { Button, Note } from "../../../shared/ui/parts.tsx";
 import { useWidth } from "../../../shared/ui/useWidth.ts";
-import { ownsKey } from "../usePageKeys.ts";
+import { ownsKey } from "../../../shared/ui/usePageKeys.ts";
 import { SharpnessCurve, SpectrumChart } from "../TakeCharts.tsx";
 import type { Pane } from "./compose.ts";
 import { compose, inksOf, sheetOf } from "./compose.ts";

@@ -1,0 +1,113 @@
+import type { HoldPlan } from "@keep-rolling/core/holds";
+import { readHold } from "@keep-rolling/core/holds";
+import { randomFrom } from "@keep-rolling/core/statistics";
+import { describe, expect, it } from "vitest";
+import { emptyHold, plannedHold, remindersOf, withUsualTimes } from "./holdDraft.ts";
+import { claimWords, doubtWords, gainWords, makersWords, settingWords, slowerWords, workWords } from "./words.ts";
+
+type Shots = Parameters<typeof readHold>[1];
+const plan = { claimStops: 5, reference: "1/equivalent", focalMm: 30, equivalentMm: 45 } as HoldPlan;
+const shots = (setting: "off" | "on", from: number, ...kept: number[]): Shots =>
+  kept.flatMap((k, i) =>
+    Array.from({ length: 5 }, (_, n) => ({
+      id: `${setting}${i}${n}`,
+      atMs: 0,
+      setting,
+      x: from + i,
+      grade: n < k ? ("kept" as const) : ("lost" as const),
+    })),
+  );
+const said = (of: Shots): string => {
+  const [first] = readHold(plan, of).settings;
+  return first === undefined ? "" : [settingWords(first), ...doubtWords(first)].join(" ");
+};
+
+describe("times found", () => {
+  it("are printed at the next faster place, the other side at the next slower", () => {
+    expect([claimWords(-2.977), claimWords(-3), claimWords(-3.01)]).toEqual(["1/8 s", "1/8 s", "1/10 s"]);
+    expect([slowerWords(-2.977), slowerWords(-3)]).toEqual(["1/6 s", "1/8 s"]);
+  });
+});
+
+describe("one setting", () => {
+  it("is told as it is: dependable, at least, none, provisional, too slow, rising, too few", () => {
+    expect(said(shots("off", -8, 5, 5, 4, 2, 0))).toMatch(
+      /^With it off, dependable at 1\/125 s or faster in sessions like this one: at least 8 of 10 kept, 90 % sure\./,
+    );
+    const all = said(shots("on", -6, 5, 5, 5, 5, 5));
+    expect(all).toMatch(/^With it on: at least 1\/\d+ s\. No limit was found on the slow side\./);
+    expect(all).toMatch(/or slower; no limit on the slow side/);
+    const none = said(shots("off", -4, 0, 0, 0, 0, 0));
+    expect(none).toMatch(/nothing was kept \(0 of 25 kept\)\. The limit is faster than 1\/\d+ s\./);
+    expect(none).toMatch(/no limit on the fast side/);
+    expect(said(shots("off", -8, 0, 1, 2, 4, 5))).toMatch(/kept more often at slower times/);
+    expect(said(shots("off", -8, 2, 1, 0, 0, 0))).toMatch(/even the fastest time is not sure enough/);
+    expect(said(shots("off", -8, 5))).toMatch(/shots at one time only/);
+    expect(said(shots("off", -8, 5, 5, 3, 0, 1))).toMatch(/the single one kept at 1\/15 s is not counted/);
+  });
+  it("never names a time slower than was shot, nor a chance it was not given, whatever was kept", () => {
+    const random = randomFrom(61);
+    for (let i = 0; i < 60; i++) {
+      const of = shots("on", -8, ...Array.from({ length: 5 }, () => random.int(0, 5)));
+      const [s] = readHold(plan, of).settings;
+      if (s === undefined) throw new Error("no setting");
+      const words = settingWords(s);
+      expect(words).not.toMatch(/undefined|NaN|null|Infinity/);
+      expect(words.includes("dependable at")).toBe(
+        s.claim.claim !== null && !s.claim.flags.includes("faster-than-any-shot") && s.claim.interval?.high !== null,
+      );
+      if (s.claim.claim === null) expect(workWords(s)).toBeNull();
+    }
+  });
+});
+
+describe("stops gained", () => {
+  const gain = (on: Shots, off: Shots) => readHold(plan, [...off, ...on]).gain;
+  const off = shots("off", -8, 5, 5, 4, 2, 0);
+  it("are told with both ends, one end, or not at all", () => {
+    const typical = gain(shots("on", -4, 5, 5, 4, 1, 0), off);
+    expect(gainWords(typical)).toBe("It lets these hands be slower by 2.6 to 5.2 stops.");
+    expect(gainWords(gain(shots("on", -4, 5, 5, 5, 5, 5), off))).toMatch(/^At least \d\.\d stops gained; no limit on the high side\.$/);
+    expect(gainWords(gain(shots("on", -4, 0, 0, 0, 0, 0), off))).toMatch(/^At most/);
+    expect(gainWords(gain(shots("on", -8, 5, 5, 4, 2, 0), off))).toMatch(/^Whether it helps cannot be told yet/);
+    expect(gainWords(gain(shots("on", -8, 0, 1, 2, 4, 5), off))).toMatch(/^Stops gained cannot be told: kept more often at slower times/);
+    expect(gainWords(null)).toBeNull();
+  });
+  it("stand beside the maker's: not reached, more, or neither", () => {
+    const typical = gain(shots("on", -4, 5, 5, 4, 1, 0), off);
+    expect(makersWords({ claimStops: 7 }, typical)).toMatch(/not reached by these hands/);
+    expect(makersWords({ claimStops: 2 }, typical)).toMatch(/gain more/);
+    expect(makersWords({ claimStops: 4 }, typical)).toMatch(/neither reach nor rule it out/);
+    expect(makersWords({ claimStops: null }, typical)).toBeNull();
+    // An open side rules nothing out.
+    expect(makersWords({ claimStops: 7 }, gain(shots("on", -4, 5, 5, 5, 5, 5), off))).toMatch(/neither reach nor rule it out/);
+  });
+});
+
+describe("the plan as typed", () => {
+  const typed = { ...emptyHold(), lensName: "Reed", focalMm: "30", equivalentMm: "45" };
+  it("takes the usual times, and makes a plan of them", () => {
+    const usual = withUsualTimes(typed);
+    expect([usual.off, usual.on]).toEqual([
+      { fastest: "1/250", slowest: "1/15" },
+      { fastest: "1/60", slowest: "0.5" },
+    ]);
+    const made = plannedHold(usual);
+    expect(made).toMatchObject({ ok: true, shots: 55 });
+    if (made.ok) expect(remindersOf(made.plan).join(" ")).toMatch(/as bright at every time/);
+  });
+  it("names each thing that is wrong", () => {
+    const made = plannedHold({
+      ...typed,
+      lensName: "",
+      focalMm: "wide",
+      claimStops: "40",
+      shotsEach: "0",
+      off: { fastest: "1/4", slowest: "1/60" },
+      on: { fastest: "soon", slowest: "" },
+    });
+    expect(made.ok ? [] : made.errors).toHaveLength(6);
+    const none = plannedHold(typed);
+    expect(none.ok ? [] : none.errors).toEqual(["Choose at which times to shoot, off, on or both."]);
+  });
+});

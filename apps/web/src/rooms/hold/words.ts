@@ -1,0 +1,119 @@
+// What the Hold room says. Times are printed at the next faster place of the dial: a claim is never rounded towards the hands.
+
+import type { Reference } from "@keep-rolling/core/exposure";
+import { labelAt } from "@keep-rolling/core/exposure";
+import type { Grade, HoldPlan, HoldRead, SettingRead } from "@keep-rolling/core/holds";
+import type { Gain, HoldRefusal } from "@keep-rolling/core/statistics";
+
+/** A time on the dial, as it was shot. */
+export const dialWords = (x: number): string => labelAt(x, "third");
+/** A time found, at the next faster third of a stop. */
+export const claimWords = (x: number): string => `${labelAt(Math.floor(3 * x + 1e-6) / 3, "third")} s`;
+/** The other side of an interval, at the next slower third. */
+export const slowerWords = (x: number): string => `${labelAt(Math.ceil(3 * x - 1e-6) / 3, "third")} s`;
+
+const GRADE_WORDS: Readonly<Record<Grade, string>> = { kept: "kept", lost: "lost", bad: "bad, not counted" };
+export const gradeWords = (g: Grade): string => GRADE_WORDS[g];
+
+const REFERENCE_WORDS: Readonly<Record<Reference, string>> = {
+  "1/equivalent": "1 / equivalent focal length",
+  "1/actual": "1 / actual focal length",
+  "1/twice-equivalent": "1 / twice the equivalent focal length",
+  "1/twice-actual": "1 / twice the actual focal length",
+  "one-pixel": "one pixel of blur on this sensor",
+  off: "these hands with it off",
+};
+export const referenceWords = (r: Reference): string => REFERENCE_WORDS[r];
+
+const REFUSALS: Readonly<Record<HoldRefusal, string>> = {
+  "no-shots": "nothing shot yet",
+  "one-rung": "shots at one time only: at two times and more a limit can be looked for",
+  "too-few-shots": "fewer than eight shots: too few to say anything",
+  "none-kept": "no dependable time found: nothing was kept",
+  rising: "kept more often at slower times: check order, focus and light; no limit from these shots",
+  "ladder-starts-too-slow": "even the fastest time is not sure enough: add faster ones",
+  "outside-the-ladder": "no shots near that time",
+};
+
+const counts = ({ ladder }: SettingRead): string => {
+  const [kept, shots] = [ladder.reduce((s, v) => s + v.kept, 0), ladder.reduce((s, v) => s + v.shots, 0)];
+  return `${kept} of ${shots} kept`;
+};
+
+/** One setting in one sentence. */
+export function settingWords(s: SettingRead): string {
+  const head = `With it ${s.setting}`;
+  const { claim } = s;
+  if (claim.claim === null) {
+    const high = claim.interval?.high;
+    const bound = high == null ? "" : ` The limit is faster than ${slowerWords(high)}.`;
+    return `${head}: ${REFUSALS[claim.reason ?? "no-shots"]} (${counts(s)}).${bound}`;
+  }
+  const time = claimWords(claim.claim);
+  if (claim.flags.includes("faster-than-any-shot"))
+    return `${head}: by the curve ${time} or faster, and nothing that fast was shot: provisional, shoot a faster time.`;
+  if (claim.flags.includes("at-least") && claim.interval?.high === null)
+    return `${head}: at least ${time}. No limit was found on the slow side.`;
+  return `${head}, dependable at ${time} or faster in sessions like this one: at least 8 of 10 kept, 90 % sure.`;
+}
+
+/** What the interval leaves open, and what was not counted. */
+export function doubtWords({ claim }: SettingRead): string[] {
+  const { interval } = claim;
+  const range = interval === null ? [] : [limitWords(interval.low, interval.high)];
+  return [...range, ...claim.lone.map((x) => `the single one kept at ${dialWords(x)} s is not counted until it is repeated`)];
+}
+
+function limitWords(low: number | null, high: number | null): string {
+  const head = "the time at which 8 of 10 are kept lies";
+  if (low === null && high === null) return "nothing limits that time on either side";
+  if (low === null) return `${head} at ${slowerWords(high ?? 0)} or faster; no limit on the fast side (90 % sure)`;
+  if (high === null) return `${head} at ${claimWords(low)} or slower; no limit on the slow side (90 % sure)`;
+  return `${head} between ${claimWords(low)} and ${slowerWords(high)} (90 % sure)`;
+}
+
+/** Outward to a tenth of a stop. */
+const low1 = (v: number): string => (Math.floor(10 * v + 1e-9) / 10).toFixed(1);
+const high1 = (v: number): string => (Math.ceil(10 * v - 1e-9) / 10).toFixed(1);
+
+export function gainWords(gain: Gain | null): string | null {
+  if (gain === null) return null;
+  if (!gain.ok) return `Stops gained cannot be told: ${gain.reason === "too-few-sessions" ? "too few sessions" : REFUSALS[gain.reason]}.`;
+  const { low, high } = gain;
+  if (low === null && high === null) return "Stops gained cannot be told from these shots.";
+  if (low === null) return `At most ${high1(high ?? 0)} stops gained; no limit on the low side.`;
+  if (high === null) return `At least ${low1(low)} stops gained; no limit on the high side.`;
+  if (low <= 0 && high >= 0) return `Whether it helps cannot be told yet: between ${low1(low)} and ${high1(high)} stops.`;
+  return high < 0
+    ? `With it on, faster times are needed: by ${low1(-high)} to ${high1(-low)} stops.`
+    : `It lets these hands be slower by ${low1(low)} to ${high1(high)} stops.`;
+}
+
+/** The maker's stops beside what was measured. */
+export function makersWords({ claimStops }: Pick<HoldPlan, "claimStops">, gain: Gain | null): string | null {
+  if (claimStops === null || gain === null || !gain.ok) return null;
+  const { low, high } = gain;
+  const says = `The maker claims ${claimStops}`;
+  if (high !== null && high < claimStops) return `${says}: not reached by these hands; a laboratory method is not hands.`;
+  if (low !== null && low > claimStops) return `${says}: these hands gain more.`;
+  return `${says}: these shots neither reach nor rule it out.`;
+}
+
+/** What to work with: one to two stops faster than the limit, or a burst at it. */
+export function workWords(s: SettingRead): string | null {
+  const { claim, there } = s;
+  if (claim.claim === null || there === null || claim.flags.includes("faster-than-any-shot")) return null;
+  const burst =
+    there.burst === null
+      ? "no burst helps at the limit itself"
+      : there.burst === 1
+        ? "one frame is enough there for 95 %"
+        : `or take ${there.burst} frames in a burst at ${claimWords(claim.claim)} for 95 % to have one kept (frames of one burst are partly one frame)`;
+  return `Work with it ${s.setting} at ${claimWords(claim.claim - 2)} to ${claimWords(claim.claim - 1)}; ${burst}.`;
+}
+
+/** The whole page for a screen reader, or a letter. */
+export const rulerWords = (read: HoldRead): string =>
+  read.settings
+    .map((s) => `stabiliser ${s.setting}: ${s.times.map((t) => `${t.kept} of ${t.shots} kept at ${dialWords(t.x)} s`).join(", ")}`)
+    .join("; ");

@@ -1,6 +1,7 @@
 // A shutter-speed test by keyboard: planned, shot on a phone with the server gone in between, and read, with the same words as its shots.
 
 import AxeBuilder from "@axe-core/playwright";
+import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
 import { expect, test } from "./server.ts";
 import { savedLine, tabTo, watchErrors } from "./steps.ts";
 
@@ -92,5 +93,26 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   expect(violations.map((v) => v.id)).toEqual([]);
   await page.goto(`${server.url}/hold`);
   await expect(page.getByRole("link", { name: "Reed 16 to 55 at 30 mm, eye at the finder" })).toBeVisible();
+  expect(errors).toEqual([]);
+});
+
+test("the table of lenses and stances says what each test says, and prints on a page", async ({ page, demo }) => {
+  const errors = watchErrors(page);
+  await page.goto(`${demo.url}/hold`);
+  await tabTo(page, /^This lens, down to this shutter$/);
+  await page.keyboard.press("Enter");
+  const rows = page.getByRole("row", { name: /one session: like that day$/ });
+  await expect(rows).toHaveCount(DEMO_HOLDS.length);
+  await expect(page.getByText(/^From made hands \(demo\)/)).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => v.id)).toEqual([]);
+  const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
+  expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+  const row = page.getByRole("row", { name: /^Heron 26-64 at 64 mm eye at the finder/ });
+  const time = (await row.getByRole("cell").nth(2).textContent()) ?? "";
+  expect(time).toMatch(/^1\/\d+ s/);
+  await row.getByRole("link").focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByTestId("hold-lead")).toContainText(`With it off, dependable at ${time} or faster`);
   expect(errors).toEqual([]);
 });

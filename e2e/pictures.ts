@@ -3,7 +3,8 @@
 import { readAllRuns } from "../tools/testing/runs.ts";
 import path from "node:path";
 import type { Page } from "@playwright/test";
-import { demoTakes, WALK_ID } from "@keep-rolling/demo/walk";
+import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
+import { WALK_ID } from "@keep-rolling/demo/walk";
 import { standInHabits } from "@keep-rolling/core/stand-ins";
 import { expect, test } from "./server.ts";
 import { skip } from "./steps.ts";
@@ -47,12 +48,7 @@ test("pictures by day", async ({ page, demo }) => {
   await take(page, `${demo.url}/`, "bench");
   await take(page, `${demo.url}/kit`, "kit");
   await take(page, `${demo.url}/walk/${WALK_ID}`, "walk", page.getByRole("img", { name: /^control: all off: / }));
-  await take(
-    page,
-    `${demo.url}/walk/${WALK_ID}/takes/${demoTakes()[0]?.id ?? ""}`,
-    "walk-take",
-    page.getByRole("img", { name: /Spectrum/ }),
-  );
+  await take(page, `${demo.url}/hold/${DEMO_HOLDS[0]?.id ?? ""}`, "hold", page.getByRole("img", { name: /^stabiliser off/ }));
   // Made takes are drawn anew for whoever looks at them.
   test.setTimeout(300_000);
   const canvas = page.locator("canvas[role=img]");

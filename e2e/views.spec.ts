@@ -1,5 +1,6 @@
 // Every view: readable by assistive technology, in both faces, at phone width; bad input answered with a sentence.
 
+import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
 import { demoTakes, WALK_ID } from "@keep-rolling/demo/walk";
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
@@ -102,6 +103,9 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
       ...["", "/plan", "/card", "/clips", "/look", "/judge", "/recorded", `/takes/${WALK_TAKE}`].map((at) => `/walk/${WALK_ID}${at}`),
       "/hold",
       "/hold/new",
+      "/hold/hands",
+      `/hold/${DEMO_HOLDS[0]?.id ?? ""}`,
+      `/hold/${DEMO_HOLDS[0]?.id ?? ""}/card`,
       "/limits",
       `/limits/${ids.limit}`,
       "/nowhere",

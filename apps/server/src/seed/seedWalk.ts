@@ -11,24 +11,14 @@ import type { Tx } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
 import { addBlob } from "../media/blobStore.ts";
 import { sha256Of } from "../media/folder.ts";
-import { insertFacts, renewCache } from "../record/factStore.ts";
 import { nameBrowser } from "../rooms/devices/index.ts";
-import { sessionAggregate } from "../rooms/sessions/index.ts";
 import { saveWalkClip } from "../rooms/walks/index.ts";
+import { seedSession } from "./seedSession.ts";
 
 export async function seedWalk(tx: Tx, deps: Pick<Deps, "media" | "now">): Promise<void> {
   const facts = demoWalkFacts(WALK_PATHS.map(({ takeId, sha256, pack }) => ({ takeId, sha256, bytes: pack.length })));
-  const [begin] = facts;
-  if (begin === undefined) throw new RangeError("the demo's walking test has no facts");
   await nameBrowser(tx, demoId("device", 7), "towpath phone");
-  await sessionAggregate.open(tx, begin);
-  await insertFacts(
-    tx,
-    sessionAggregate,
-    WALK_ID,
-    facts.map((fact, i) => ({ seq: i + 1, receivedAtMs: fact.madeAtMs, fact })),
-  );
-  await renewCache(tx, sessionAggregate, WALK_ID, facts);
+  await seedSession(tx, facts);
   for (const path of WALK_PATHS) await seedClip(tx, deps, path);
 }
 

@@ -11,6 +11,7 @@ export const JOBS = {
   nextRuns: () => import("./jobs/nextRuns.ts"),
   planDay: () => import("./jobs/planDay.ts"),
   readClips: () => import("./jobs/readClips.ts"),
+  readHands: () => import("./jobs/readHands.ts"),
   readTakes: () => import("./jobs/readTakes.ts"),
   readUnit: () => import("./jobs/readUnit.ts"),
   syncTakes: () => import("./jobs/syncTakes.ts"),

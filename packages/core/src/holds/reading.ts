@@ -50,7 +50,8 @@ export interface HoldRead {
   claimed: number | null;
 }
 
-const ASKED = { share: 0.8, confidence: 0.9, adaptive: false };
+/** What is asked of every claim of the room. */
+export const ASKED = { share: 0.8, confidence: 0.9, adaptive: false };
 
 /** @param plan its reference and the maker's stops */
 export function readHold(plan: HoldPlan, shots: readonly HoldShot[]): HoldRead {

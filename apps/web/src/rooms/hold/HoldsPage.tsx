@@ -22,6 +22,7 @@ export function HoldsPage() {
   return (
     <>
       <PageHead title="Hold" sub="How slow a shutter these hands can hold, with the stabiliser off and on.">
+        {sessions.length > 0 && <Link to="/hold/hands">This lens, down to this shutter</Link>}
         <Link to="/hold/new" className="rounded-md border border-cool bg-cool px-5 py-2.5 font-semibold text-ground no-underline">
           New shutter-speed test
         </Link>

@@ -10,6 +10,11 @@ export const hold: Room = {
       lazy: async () => ({ Component: (await import("./NewHoldPage.tsx")).NewHoldPage }),
     },
     {
+      path: "hold/hands",
+      handle: { title: "This lens, down to this shutter" },
+      lazy: async () => ({ Component: (await import("./HandsPage.tsx")).HandsPage }),
+    },
+    {
       path: "hold/:sessionId",
       handle: { title: "Shutter-speed test" },
       lazy: async () => ({ Component: (await import("./HoldPage.tsx")).HoldPage }),

@@ -3,7 +3,7 @@ import { readHold } from "@keep-rolling/core/holds";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
 import { emptyHold, plannedHold, remindersOf, withUsualTimes } from "./holdDraft.ts";
-import { claimWords, doubtWords, gainWords, makersWords, settingWords, slowerWords, workWords } from "./words.ts";
+import { cellWords, claimWords, doubtWords, gainWords, makersWords, sessionsWords, settingWords, slowerWords, workWords } from "./words.ts";
 
 type Shots = Parameters<typeof readHold>[1];
 const plan = { claimStops: 5, reference: "1/equivalent", focalMm: 30, equivalentMm: 45 } as HoldPlan;
@@ -58,6 +58,27 @@ describe("one setting", () => {
       );
       if (s.claim.claim === null) expect(workWords(s)).toBeNull();
     }
+  });
+});
+
+describe("a place of the table", () => {
+  const cell = (of: Shots) => {
+    const [s] = readHold(plan, of).settings;
+    if (s === undefined) throw new Error("no setting");
+    return cellWords(s.claim);
+  };
+  it("has a time, or why there is none, and says what is provisional or only at least", () => {
+    expect(cell(shots("off", -8, 5, 5, 4, 2, 0))).toEqual({ time: "1/125 s", note: "" });
+    expect(cell(shots("on", -6, 5, 5, 5, 5, 5)).note).toMatch(/^at least/);
+    expect(cell(shots("off", -8, 0, 1, 2, 4, 5))).toMatchObject({ time: "" });
+    expect(cell(shots("off", -8, 5, 4, 2, 0, 0)).note).toMatch(/provisional|^$/);
+  });
+  it("speaks for new sessions from three on", () => {
+    expect([1, 2, 3].map(sessionsWords)).toEqual([
+      "one session: like that day",
+      "two sessions: like these two; a third lets it speak for new ones",
+      "3 sessions: speaks for new ones of these hands",
+    ]);
   });
 });
 

@@ -3,7 +3,7 @@
 import type { Reference } from "@keep-rolling/core/exposure";
 import { labelAt } from "@keep-rolling/core/exposure";
 import type { Grade, HoldPlan, HoldRead, SettingRead } from "@keep-rolling/core/holds";
-import type { Gain, HoldRefusal } from "@keep-rolling/core/statistics";
+import type { Gain, HoldClaim, HoldRefusal } from "@keep-rolling/core/statistics";
 
 /** A time on the dial, as it was shot. */
 export const dialWords = (x: number): string => labelAt(x, "third");
@@ -55,6 +55,20 @@ export function settingWords(s: SettingRead): string {
   if (claim.flags.includes("at-least") && claim.interval?.high === null)
     return `${head}: at least ${time}. No limit was found on the slow side.`;
   return `${head}, dependable at ${time} or faster in sessions like this one: at least 8 of 10 kept, 90 % sure.`;
+}
+
+/** One place of the table: the time, and what is to be known with it. */
+export function cellWords(claim: HoldClaim): { time: string; note: string } {
+  if (claim.claim === null) return { time: "", note: REFUSALS[claim.reason ?? "no-shots"] };
+  const time = claimWords(claim.claim);
+  if (claim.flags.includes("faster-than-any-shot")) return { time, note: "by the curve: provisional, shoot a faster time" };
+  return { time, note: claim.interval?.high === null ? "at least: no limit found on the slow side" : "" };
+}
+
+/** For whom a claim speaks, by how many sessions it stands on. */
+export function sessionsWords(n: number): string {
+  if (n === 1) return "one session: like that day";
+  return n === 2 ? "two sessions: like these two; a third lets it speak for new ones" : `${n} sessions: speaks for new ones of these hands`;
 }
 
 /** What the interval leaves open, and what was not counted. */

@@ -4,7 +4,15 @@ import { handsTable } from "./handsTable.ts";
 import type { HoldPlan } from "./plan.ts";
 import type { HoldShot } from "./session.ts";
 
-const PLAN = { lensName: "Grebe 31", focalMm: 31, stance: "leaning", by: "KD" } as HoldPlan;
+const PLAN = {
+  lensName: "Grebe 31",
+  focalMm: 31,
+  stance: "leaning",
+  by: "KD",
+  spans: { off: null, on: null },
+  stepStops: 1,
+  shotsEach: 5,
+} as HoldPlan;
 let made = 0;
 const shots = (setting: "off" | "on", from: number, ...kept: number[]): HoldShot[] =>
   kept.flatMap((k, i) =>

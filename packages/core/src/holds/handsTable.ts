@@ -3,8 +3,9 @@
 import type { Gain, HoldClaim } from "../statistics/index.ts";
 import { gainInSession, gainOverSessions, sessionsClaim } from "../statistics/index.ts";
 import type { HoldPlan, Setting } from "./plan.ts";
-import { ASKED, visitsOf } from "./reading.ts";
+import { askedOf, visitsOf } from "./reading.ts";
 import type { HoldShot } from "./session.ts";
+import { missingShots } from "./session.ts";
 
 export interface ShotSession {
   id: string;
@@ -35,12 +36,13 @@ export function handsTable(sessions: readonly ShotSession[]): HandsRow[] {
 }
 
 function rowOf(sessions: readonly ShotSession[]): HandsRow {
+  const asked = askedOf(sessions.some((s) => missingShots(s.plan, s.shots) > 0));
   const ladders = (setting: Setting) => sessions.map((s) => visitsOf(s.shots, setting)).filter((l) => l.length > 0);
-  const claim = (setting: Setting): HoldClaim | null => (ladders(setting).length === 0 ? null : sessionsClaim(ladders(setting), ASKED));
+  const claim = (setting: Setting): HoldClaim | null => (ladders(setting).length === 0 ? null : sessionsClaim(ladders(setting), asked));
   const pairs = sessions
     .map((s) => ({ on: visitsOf(s.shots, "on"), off: visitsOf(s.shots, "off") }))
     .filter((p) => p.on.length > 0 && p.off.length > 0);
-  const read = pairs.filter((p) => gainInSession(p.on, p.off, ASKED).ok);
+  const read = pairs.filter((p) => gainInSession(p.on, p.off, asked).ok);
   const [first] = sessions;
   if (first === undefined) throw new RangeError("sessions must not be empty");
   const { lensName, focalMm, stance, by } = first.plan;
@@ -52,6 +54,6 @@ function rowOf(sessions: readonly ShotSession[]): HandsRow {
     by,
     sessionIds: sessions.map((s) => s.id),
     claims: { off: claim("off"), on: claim("on") },
-    gain: read.length > 0 ? gainOverSessions(read, ASKED) : none === undefined ? null : gainInSession(none.on, none.off, ASKED),
+    gain: read.length > 0 ? gainOverSessions(read, asked) : none === undefined ? null : gainInSession(none.on, none.off, asked),
   };
 }

@@ -88,9 +88,10 @@ describe("visits", () => {
 });
 
 describe("what the shots say", () => {
+  const plan: HoldPlan = { ...PLAN, spans: { off: { fastest: -8, slowest: -4 }, on: { fastest: -4, slowest: 0 } } };
   const both = [...shots("off", -8, 5, 5, 4, 2, 0), ...shots("on", -4, 5, 5, 4, 1, 0)];
   it("is the claim of the procedure for each setting, and the stops between them (case hold-p1-typical-pair)", () => {
-    const read = readHold(PLAN, both);
+    const read = readHold(plan, both);
     const [off, on] = read.settings;
     expect(off?.claim.claim).toBeCloseTo(-6.894, 2);
     expect(on?.claim.claim).toBeCloseTo(-2.977, 2);
@@ -100,17 +101,22 @@ describe("what the shots say", () => {
     expect(off?.there?.mean).toBeGreaterThan(0.8);
   });
   it("counts from the rule chosen, and places the maker's claim from there", () => {
-    expect(readHold(PLAN, both)).toMatchObject({ rule: -Math.log2(45), claimed: 5 - Math.log2(45) });
-    expect(readHold({ ...PLAN, claimStops: null, equivalentMm: null }, both)).toMatchObject({ rule: null, claimed: null });
-    const own = readHold({ ...PLAN, reference: "off" }, both);
+    expect(readHold(plan, both)).toMatchObject({ rule: -Math.log2(45), claimed: 5 - Math.log2(45) });
+    expect(readHold({ ...plan, claimStops: null, equivalentMm: null }, both)).toMatchObject({ rule: null, claimed: null });
+    const own = readHold({ ...plan, reference: "off" }, both);
     expect(own.rule).toBeGreaterThan(-7.2);
     expect(own.rule).toBeLessThan(-5.3);
     // Without an upper end the own limit is not known, so nothing is counted from it.
-    expect(readHold({ ...PLAN, reference: "off" }, shots("off", -8, 5, 5, 5, 5, 5)).rule).toBeNull();
+    expect(readHold({ ...plan, reference: "off" }, shots("off", -8, 5, 5, 5, 5, 5)).rule).toBeNull();
+  });
+  it("is held back while shots of the plan are missing: who stops may have stopped because of what was seen", () => {
+    const [whole, part] = [readHold(plan, both), readHold({ ...plan, shotsEach: 6 }, both)];
+    expect([whole.unfinished, part.unfinished]).toEqual([false, true]);
+    for (const k of [0, 1]) expect(part.settings[k]?.claim.claim ?? 0).toBeLessThan(whole.settings[k]?.claim.claim ?? 0);
   });
   it("of one setting has no stops gained; of nothing, nothing", () => {
-    expect(readHold(PLAN, shots("on", -4, 5, 5, 4, 1, 0))).toMatchObject({ gain: null, settings: { length: 1 } });
-    expect(readHold(PLAN, [])).toMatchObject({ gain: null, settings: [] });
-    expect(readHold(PLAN, [shot("off", -6, "bad")]).settings).toEqual([]);
+    expect(readHold(plan, shots("on", -4, 5, 5, 4, 1, 0))).toMatchObject({ gain: null, settings: { length: 1 } });
+    expect(readHold(plan, [])).toMatchObject({ gain: null, settings: [] });
+    expect(readHold(plan, [shot("off", -6, "bad")]).settings).toEqual([]);
   });
 });

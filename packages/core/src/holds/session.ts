@@ -32,21 +32,27 @@ export interface Hold {
 }
 
 const SAME = 1e-6;
+/** Every planned visit with how many of its shots are there. */
+const progressOf = (plan: HoldPlan, shots: readonly ShotBody[]) =>
+  plannedVisits(plan).map((visit) => ({
+    visit,
+    done: shots.filter((s) => s.grade !== "bad" && s.setting === visit.setting && Math.abs(s.x - visit.x) < SAME).length,
+  }));
+/** Shots of the plan that are not there yet. */
+export const missingShots = (plan: HoldPlan, shots: readonly ShotBody[]): number =>
+  progressOf(plan, shots).reduce((sum, w) => sum + Math.max(0, plan.shotsEach - w.done), 0);
+
 export function holdOf(fold: { effective: readonly Fact[] }): Hold {
   const of = <Body>(kind: string): (Fact & { body: Body })[] =>
     fold.effective.filter((f) => f.kind === kind && !("foreign" in f)) as unknown as (Fact & { body: Body })[];
   const plan = of<HoldPlanBody>("holdPlan").at(-1)?.body.hold ?? null;
   const shots = of<ShotBody>("shot").map((f): HoldShot => ({ ...f.body, id: f.id, atMs: f.atMs }));
-  const wanted = (plan === null ? [] : plannedVisits(plan)).map((visit) => ({
-    visit,
-    done: shots.filter((s) => s.grade !== "bad" && s.setting === visit.setting && Math.abs(s.x - visit.x) < SAME).length,
-  }));
   const each = plan?.shotsEach ?? 0;
-  const open = wanted.find((w) => w.done < each);
+  const open = plan === null ? undefined : progressOf(plan, shots).find((w) => w.done < each);
   return {
     plan,
     shots,
     next: open === undefined ? null : { ...open.visit, n: open.done + 1 },
-    left: wanted.reduce((sum, w) => sum + Math.max(0, each - w.done), 0),
+    left: plan === null ? 0 : missingShots(plan, shots),
   };
 }

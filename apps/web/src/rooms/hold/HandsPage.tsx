@@ -13,7 +13,9 @@ import { cellWords, gainWords, sessionsWords } from "./words.ts";
 const MOST = 60;
 
 interface Seen {
+  /** Null: without a plan, or not read. */
   session: ShotSession | null;
+  failed: boolean;
   clock: string;
 }
 
@@ -24,6 +26,7 @@ export function HandsPage() {
   const shown = sessions.slice(0, MOST);
   const read = shown.every((s) => seen.has(s.id));
   const known = shown.flatMap((s) => seen.get(s.id) ?? []);
+  const failed = known.filter((k) => k.failed).length;
   // Made hands never stand beside real ones.
   const bench = known.some((k) => k.clock === "real" && k.session !== null) ? "real" : known[0]?.clock;
   const rows = useRows(
@@ -37,7 +40,7 @@ export function HandsPage() {
         sub="the slowest time at which at least 8 of 10 are kept, 90 % sure; by lens, stance and hands"
       >
         <Link to="/hold">All shutter-speed tests</Link>
-        {rows !== null && rows.length > 0 && (
+        {rows !== null && rows !== "failed" && rows.length > 0 && (
           <Button tone="main" onClick={() => print()}>
             Print
           </Button>
@@ -49,7 +52,12 @@ export function HandsPage() {
       {bench !== undefined && bench !== "real" && (
         <Note tone="alert">{`From made hands (${bench}). It says nothing about any real ones.`}</Note>
       )}
-      {rows === null ? (
+      {failed > 0 && (
+        <Note tone="alert">{`${failed} ${failed === 1 ? "test" : "tests"} could not be read just now and ${failed === 1 ? "is" : "are"} missing here. Nothing is lost.`}</Note>
+      )}
+      {rows === "failed" ? (
+        <Note tone="alert">The table could not be computed just now. Reload the page; nothing is lost.</Note>
+      ) : rows === null ? (
         unread || shown.length > 0 ? (
           <Loading what="the shutter-speed tests" />
         ) : (
@@ -66,26 +74,27 @@ export function HandsPage() {
 }
 
 function Reader({ id, keep }: { id: string; keep: (id: string, one: Seen) => void }) {
-  const { session, known, isLoading } = useSession(id);
+  const { session, known, isLoading, error } = useSession(id);
   const { fold } = session;
   useEffect(() => {
     if (!known && isLoading) return;
     const { plan, shots } = holdOf(fold);
-    keep(id, { session: plan === null ? null : { id, plan, shots }, clock: fold.begun?.clockId ?? "real" });
-  }, [id, fold, known, isLoading, keep]);
+    const failed = error !== undefined;
+    keep(id, { session: plan === null ? null : { id, plan, shots }, failed, clock: fold.begun?.clockId ?? "real" });
+  }, [id, fold, known, isLoading, error, keep]);
   return null;
 }
 
 /** Null until they are read. */
-function useRows(sessions: readonly ShotSession[], ready: boolean): readonly HandsRow[] | null {
-  const [found, setFound] = useState<{ asked: string; rows: readonly HandsRow[] } | null>(null);
+function useRows(sessions: readonly ShotSession[], ready: boolean): readonly HandsRow[] | "failed" | null {
+  const [found, setFound] = useState<{ asked: string; rows: readonly HandsRow[] | "failed" } | null>(null);
   const asked = JSON.stringify(sessions);
   useEffect(() => {
     if (!ready) return;
     const stop = new AbortController();
     pool.call("readHands", { sessions: JSON.parse(asked) as ShotSession[] }, { signal: stop.signal }).then(
       (rows) => setFound({ asked, rows }),
-      (error: unknown) => void (isAbandoned(error) || stop.signal.aborted || setFound({ asked, rows: [] })),
+      (error: unknown) => void (isAbandoned(error) || stop.signal.aborted || setFound({ asked, rows: "failed" })),
     );
     return () => stop.abort();
   }, [asked, ready]);

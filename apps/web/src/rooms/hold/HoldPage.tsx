@@ -78,6 +78,12 @@ function Read({ id, begun, hold, plan }: OpenedHold) {
           </p>
           <ul className="mt-3 list-disc pl-5 text-soft">
             {read.settings.flatMap((s) => doubtWords(s).map((w) => <li key={`${s.setting} ${w}`}>{`with it ${s.setting}: ${w}`}</li>))}
+            {read.unfinished && (
+              <li>
+                Not all planned shots are there: whoever stops may have stopped because of what was seen, so everything is held back a
+                little more.
+              </li>
+            )}
             <li>Shots of one grip count as partly one shot. One session speaks for these hands, this stance and this day.</li>
           </ul>
           <Times read={read} />

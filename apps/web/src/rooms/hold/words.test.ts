@@ -6,7 +6,15 @@ import { emptyHold, plannedHold, remindersOf, withUsualTimes } from "./holdDraft
 import { cellWords, claimWords, doubtWords, gainWords, makersWords, sessionsWords, settingWords, slowerWords, workWords } from "./words.ts";
 
 type Shots = Parameters<typeof readHold>[1];
-const plan = { claimStops: 5, reference: "1/equivalent", focalMm: 30, equivalentMm: 45 } as HoldPlan;
+const plan = {
+  claimStops: 5,
+  reference: "1/equivalent",
+  focalMm: 30,
+  equivalentMm: 45,
+  spans: { off: null, on: null },
+  stepStops: 1,
+  shotsEach: 5,
+} as unknown as HoldPlan;
 const shots = (setting: "off" | "on", from: number, ...kept: number[]): Shots =>
   kept.flatMap((k, i) =>
     Array.from({ length: 5 }, (_, n) => ({

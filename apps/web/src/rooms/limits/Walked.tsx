@@ -14,10 +14,13 @@ import { retestWords, verdictWords } from "../../shared/walks/verdict.ts";
 const AT_ONCE = 20;
 
 export function Walked({ seenSome }: { seenSome: (id: string) => void }) {
-  const { sessions } = useSessions("walk");
+  const { sessions, error } = useSessions("walk");
   const [shown, setShown] = useState(AT_ONCE);
   return (
     <>
+      {error !== undefined && sessions.length === 0 && (
+        <Note tone="alert">Walking tests could not be listed just now: what was recorded of them is missing here.</Note>
+      )}
       {sessions.slice(0, shown).map((s) => (
         <RecordedWalk key={s.id} id={s.id} seenSome={seenSome} />
       ))}
@@ -31,7 +34,7 @@ export function Walked({ seenSome }: { seenSome: (id: string) => void }) {
 }
 
 function RecordedWalk({ id, seenSome }: { id: string; seenSome: (id: string) => void }) {
-  const { session } = useSession(id);
+  const { session, error } = useSession(id);
   const { begun } = session.fold;
   const walk = walkOf(session.fold);
   const { data: kit } = kitApi.useKitQuery();
@@ -40,6 +43,8 @@ function RecordedWalk({ id, seenSome }: { id: string; seenSome: (id: string) => 
     if (any) seenSome(id);
   }, [any, id, seenSome]);
   const { plan } = walk;
+  if (error !== undefined)
+    return <Note tone="alert">One walking test could not be read just now: what was recorded of it is missing here. Nothing is lost.</Note>;
   if (plan === null || !any) return null;
   const alarms = (c: WalkConclusion): string[] => {
     const unit = kit?.units.find((u) => u.id === (c.unitId ?? begun?.unitIds[0]));

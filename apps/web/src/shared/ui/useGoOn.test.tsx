@@ -55,3 +55,13 @@ it("does not fetch back who is on the way to another page", async () => {
   load();
   expect((await screen.findByRole("heading")).textContent).toBe("Today");
 });
+it("does not fetch back who left in the same moment, before the page was drawn again", async () => {
+  const { answer, load } = open();
+  fireEvent.click(screen.getByText("Save"));
+  // Pressed without the test library's waiting for React: the router knows, the page does not yet.
+  screen.getByText("Bench").click();
+  answer();
+  await new Promise((done) => setTimeout(done, 20));
+  load();
+  expect((await screen.findByRole("heading")).textContent).toBe("Today");
+});

@@ -1,23 +1,29 @@
 // Going on to a page once what was asked for is done, without fetching back whoever has gone elsewhere meanwhile.
 
-import { useCallback, useEffect, useRef } from "react";
-import { useNavigate, useNavigation } from "react-router";
+import { UNSAFE_DataRouterContext as DataRouterContext, useLocation, useNavigate } from "react-router";
+import { useCallback, useContext, useEffect, useRef } from "react";
 
-/** The page may still be shown while the next one is being loaded: who is on the way counts as gone. */
+/**
+ * Goes on only for somebody who is still on the page that asked. The router itself is asked, not what React last drew: under load a page
+ * stays drawn a while after its tester has left it, and React Router gives its state only to pages that were drawn since.
+ */
 export function useGoOn(): (to: string) => Promise<void> {
   const navigate = useNavigate();
-  const onTheWay = useNavigation().state !== "idle";
-  const here = useRef(true);
+  const router = useContext(DataRouterContext)?.router;
+  const { pathname } = useLocation();
+  const drawn = useRef(true);
   useEffect(() => {
-    here.current = !onTheWay;
+    drawn.current = true;
     return () => {
-      here.current = false;
+      drawn.current = false;
     };
-  }, [onTheWay]);
+  }, []);
   return useCallback(
     async (to) => {
-      if (here.current) await navigate(to);
+      const now = router?.state;
+      const stillHere = now === undefined || (now.navigation.state === "idle" && now.location.pathname === pathname);
+      if (drawn.current && stillHere) await navigate(to);
     },
-    [navigate],
+    [navigate, router, pathname],
   );
 }

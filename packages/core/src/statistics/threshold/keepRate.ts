@@ -101,6 +101,18 @@ export function keepRateAt(belief: Belief, x: number): KeepRate {
   };
 }
 
+/** Mean keep rate at each exposure: the curve as it is believed. @param xs log2 of seconds */
+export function meanRates(belief: Belief, xs: readonly number[]): number[] {
+  return xs.map((x) => {
+    let [sum, total] = [0, 0];
+    overBelief(belief, x, (p, weight) => {
+      sum += weight * p;
+      total += weight;
+    });
+    return sum / total;
+  });
+}
+
 /** Adds the chance that the first 1, 2, 3 … frames are all lost. */
 function addLost(to: Float64Array, q: number, weight: number, rho: number): void {
   const m = 1 / rho - 1;

@@ -62,7 +62,7 @@ export function isRising(ladder: Ladder): boolean {
   return variance > 0 && u / Math.sqrt(variance) > RISING_Z;
 }
 
-/** The ladder without its lone success: the only keeper at the slowest exposure that has any. Null: there is none. */
+/** The ladder without its lone success: the only keeper at the slowest exposure with a keeper. Null: there is no lone one. */
 export function withoutLoneSuccess(ladder: Ladder): { ladder: Visit[]; x: number } | null {
   const x = slowestOf(ladder.filter((v) => v.kept > 0));
   const there = ladder.filter((v) => Math.abs(v.x - x) < SAME_RUNG);

@@ -19,7 +19,8 @@ export function fileKind(bytes: Uint8Array): FileKind | null {
 export function isWhole(bytes: Uint8Array, kind: FileKind): boolean {
   switch (kind) {
     case "jpeg":
-      return lastIndexOf(bytes, 0xff, 0xd9) > 0;
+      // Its own end, not that of a small picture inside it; a file with odd padding may still say it in its last bytes.
+      return endOfJpeg(bytes, 0) !== null || lastIndexOf(bytes.subarray(-TAIL), 0xff, 0xd9) >= 0;
     case "png":
       return lastIndexOf(bytes, 0x49, 0x45, 0x4e, 0x44) > 0;
     case "webp":
@@ -29,6 +30,9 @@ export function isWhole(bytes: Uint8Array, kind: FileKind): boolean {
       return true;
   }
 }
+
+/** Some recorders pad the end. */
+const TAIL = 16;
 
 function lastIndexOf(bytes: Uint8Array, ...values: readonly number[]): number {
   for (let at = bytes.length - values.length; at >= 0; at--) if (values.every((v, i) => bytes[at + i] === v)) return at;

@@ -1,2 +1,3 @@
-export type { ReadShot } from "./readShot.ts";
+export { embeddedJpeg } from "./fileKind.ts";
+export type { ReadShot, ShotProblem } from "./readShot.ts";
 export { readShot, rungsOf } from "./readShot.ts";

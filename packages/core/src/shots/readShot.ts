@@ -54,7 +54,7 @@ export function readShot(bytes: Uint8Array): ReadShot {
   const tags = tagsIn(bytes);
   const inside = kind === "raw" ? embeddedJpeg(bytes) : null;
   const drawn = inside === null ? null : tagsIn(inside);
-  if (tags === null) return { ...NOTHING, kind, problem: isWhole(bytes, kind) ? "unreadable" : "cut-off" };
+  if (tags === null) return { ...NOTHING, kind, problem: kind === "heic" ? "heic" : isWhole(bytes, kind) ? "unreadable" : "cut-off" };
   const size = kind === "webp" ? webpSize(bytes) : null;
   const read = { ...NOTHING, kind, ...told(tags, drawn), ...(size === null ? {} : { widthPx: size.width, heightPx: size.height }) };
   return { ...read, problem: problemOf(bytes, kind, tags, read, inside !== null) };
@@ -167,9 +167,12 @@ function stabiliserIn(tags: ExpandedTags): ReadShot["stabiliser"] {
     if (typeof group !== "object") continue;
     for (const [name, tag] of Object.entries(group)) {
       if (!STABILISER.test(name) || typeof tag !== "object") continue;
-      const said = `${textOf(tag)} ${typeof tag.description === "string" ? tag.description : ""} ${numberOf(tag) ?? ""}`;
-      if (/\b(off|none|no|disabled|false|0)\b/i.test(said)) return "off";
-      if (/\b(on|yes|enabled|true|mode|[1-9])\b/i.test(said)) return "on";
+      const said = `${textOf(tag)} ${typeof tag.description === "string" ? tag.description : ""}`;
+      if (/\b(off|none|no|disabled|false)\b/i.test(said)) return "off";
+      if (/\b(on|yes|enabled|true|mode)\b/i.test(said)) return "on";
+      // Said by a number alone: a word beside one has been read above.
+      const number = numberOf(tag) ?? (said.trim() === "" ? Number.NaN : Number(said.trim()));
+      if (Number.isFinite(number)) return number === 0 ? "off" : "on";
     }
   }
   return null;

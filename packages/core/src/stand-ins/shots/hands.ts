@@ -17,23 +17,36 @@ export interface MadeHands {
 }
 
 const LOGIT_OF_SHARE = Math.log(0.8 / 0.2);
-/** Chance of keeping a shot that is so many stops slower than the threshold. */
-export const keepChance = ({ slope, lapse }: Pick<MadeHands, "slope" | "lapse">, slower: number): number =>
-  (1 - lapse) / (1 + Math.exp(slope * slower - LOGIT_OF_SHARE));
+type Planned = Parameters<typeof plannedVisits>[0] & Pick<HoldPlan, "shotsEach">;
+export interface MadeShot {
+  shot: ShotBody;
+  /** Stops by which its blur is beyond what is kept; below zero: kept. */
+  margin: number;
+}
+/** Lost for another reason than the hands, such as the focus. */
+const LAPSED_STOPS = 2.5;
 
-/** The shots of a whole plan in the order of its card, bad tries among them. Some grips are better than others: shots of one go are alike. */
-export function madeShots(plan: Pick<HoldPlan, "spans" | "stepStops" | "shotsEach">, hands: MadeHands): ShotBody[] {
+/** The tries of a whole plan in the order of its card, bad ones among them. Some grips are better than others: shots of one go are alike. */
+export function madeTries(plan: Planned, hands: MadeHands): MadeShot[] {
   const random = randomFrom(hands.seed);
   return plannedVisits(plan).flatMap(({ setting, x }) => {
     const grip = 0.3 * random.normal();
-    const shots: ShotBody[] = [];
+    const tries: MadeShot[] = [];
     for (let good = 0; good < plan.shotsEach; ) {
       const bad = random.next() < hands.badShare;
-      const kept = random.next() < keepChance(hands, x - hands.threshold[setting] + grip);
-      const grade: Grade = bad ? "bad" : kept ? "kept" : "lost";
-      shots.push({ setting, x, grade });
+      const margin = marginOf(random.next(), hands, x - hands.threshold[setting] + grip);
+      const grade: Grade = bad ? "bad" : margin < 0 ? "kept" : "lost";
+      tries.push({ shot: { setting, x, grade }, margin });
       if (!bad) good++;
     }
-    return shots;
+    return tries;
   });
 }
+/** A uniform draw as a logistic one about the chance of keeping it: below it, kept. */
+function marginOf(drawn: number, { slope, lapse }: MadeHands, slower: number): number {
+  if (drawn >= 1 - lapse) return LAPSED_STOPS;
+  const share = Math.max(1e-9, drawn / (1 - lapse));
+  return (Math.log(share / (1 - share)) + slope * slower - LOGIT_OF_SHARE) / slope;
+}
+
+export const madeShots = (plan: Planned, hands: MadeHands): ShotBody[] => madeTries(plan, hands).map((t) => t.shot);

@@ -33,6 +33,7 @@ export default tseslint.config(
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_", varsIgnorePattern: "^_" }],
       "@typescript-eslint/consistent-type-imports": "error",
       "@typescript-eslint/switch-exhaustiveness-check": "error",
+      // A job, a route or a stub is async by its interface, whether or not it has to wait today.
       "@typescript-eslint/require-await": "off",
       "no-warning-comments": ["error", { terms: ["todo", "fixme", "xxx"] }],
     },

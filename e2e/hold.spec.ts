@@ -83,7 +83,7 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   );
   await expect(lead).toContainText(/With it on, dependable at 1\/\d+ s or faster/);
   await expect(lead).toContainText(/It lets these hands be slower by \d\.\d to \d\.\d stops\./);
-  await expect(lead).toContainText("The maker claims 7: not reached by these hands");
+  await expect(lead).toContainText("The maker claims 7 stops, counted here from these hands with it off: not reached by these hands");
   await expect(
     page.getByRole("img", { name: /^stabiliser off: 5 of 5 kept at 1\/250 s, .*0 of 5 kept at 1\/15 s; stabiliser on: / }),
   ).toBeVisible();
@@ -91,6 +91,14 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   await expect(page.getByRole("row", { name: /^1\/30 s 2 of 5/ })).toBeVisible();
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map((v) => v.id)).toEqual([]);
+  // Another number of shots after these were seen: what is said is held back, and shots are asked for again.
+  await tabTo(page, /^Change the plan$/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("Off, slowest")).toHaveValue("1/15");
+  await page.getByLabel("Shots at each time").fill("6");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/^Not all planned shots are there/)).toBeVisible();
+  await expect(page.getByRole("link", { name: "Shooting card: 11 to take" })).toBeVisible();
   await page.goto(`${server.url}/hold`);
   await expect(page.getByRole("link", { name: "Reed 16 to 55 at 30 mm, eye at the finder" })).toBeVisible();
   expect(errors).toEqual([]);
@@ -101,8 +109,9 @@ test("the table of lenses and stances says what each test says, and prints on a 
   await page.goto(`${demo.url}/hold`);
   await tabTo(page, /^This lens, down to this shutter$/);
   await page.keyboard.press("Enter");
-  const rows = page.getByRole("row", { name: /one session: like that day$/ });
-  await expect(rows).toHaveCount(DEMO_HOLDS.length);
+  const rows = page.getByRole("row", { name: /one session: like that day its shots$/ });
+  // And the test from pictures.
+  await expect(rows).toHaveCount(DEMO_HOLDS.length + 1);
   await expect(page.getByText(/^From made hands \(demo\)/)).toBeVisible();
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map((v) => v.id)).toEqual([]);
@@ -111,7 +120,7 @@ test("the table of lenses and stances says what each test says, and prints on a 
   const row = page.getByRole("row", { name: /^Heron 26-64 at 64 mm eye at the finder/ });
   const time = (await row.getByRole("cell").nth(2).textContent()) ?? "";
   expect(time).toMatch(/^1\/\d+ s/);
-  await row.getByRole("link").focus();
+  await row.getByRole("link", { name: "its shots" }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByTestId("hold-lead")).toContainText(`With it off, dependable at ${time} or faster`);
   expect(errors).toEqual([]);

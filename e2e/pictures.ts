@@ -4,6 +4,7 @@ import { readAllRuns } from "../tools/testing/runs.ts";
 import path from "node:path";
 import type { Page } from "@playwright/test";
 import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
+import { DEMO_PICTURES } from "@keep-rolling/demo/holdPictures";
 import { WALK_ID } from "@keep-rolling/demo/walk";
 import { standInHabits } from "@keep-rolling/core/stand-ins";
 import { expect, test } from "./server.ts";
@@ -49,6 +50,7 @@ test("pictures by day", async ({ page, demo }) => {
   await take(page, `${demo.url}/kit`, "kit");
   await take(page, `${demo.url}/walk/${WALK_ID}`, "walk", page.getByRole("img", { name: /^control: all off: / }));
   await take(page, `${demo.url}/hold/${DEMO_HOLDS[0]?.id ?? ""}`, "hold", page.getByRole("img", { name: /^stabiliser off/ }));
+  await take(page, `${demo.url}/hold/${DEMO_PICTURES.id}/table?judge=RB`, "hold-table", page.getByText(/^in hand: /));
   // Made takes are drawn anew for whoever looks at them.
   test.setTimeout(300_000);
   const canvas = page.locator("canvas[role=img]");
@@ -56,7 +58,6 @@ test("pictures by day", async ({ page, demo }) => {
   await page.getByRole("heading", { level: 1 }).click();
   for (let i = 0; i < 40; i++) await page.keyboard.press("ArrowRight");
   await page.screenshot({ path: path.join(OUT, "walk-look.png") });
-  await take(page, `${demo.url}/walk/${WALK_ID}/judge?judge=KD`, "walk-judge", canvas);
   await page.goto(`${demo.url}/walk/${WALK_ID}/recorded`);
   await page.getByRole("combobox", { name: "Setup" }).selectOption("counterweight rig");
   await page.getByLabel(/^Battery of counterweight rig/).fill("0");

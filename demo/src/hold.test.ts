@@ -1,5 +1,5 @@
 import { foldSession } from "@keep-rolling/core/sessions";
-import { holdOf, readHold } from "@keep-rolling/core/holds";
+import { holdOf, readHold, seenAtOnce } from "@keep-rolling/core/holds";
 import { describe, expect, it } from "vitest";
 import { DEMO_HOLDS, demoHoldFacts } from "./hold.ts";
 
@@ -11,7 +11,7 @@ describe("the demo's shutter-speed tests", () => {
       expect(fold).toMatchObject({ state: "open", findings: [] });
       const hold = holdOf(fold);
       expect(hold).toMatchObject({ next: null, left: 0, plan: made.plan });
-      const read = readHold(made.plan, hold.shots);
+      const read = readHold(made.plan, seenAtOnce(made.plan, hold));
       for (const s of read.settings) {
         expect(s.claim.claim ?? -99).toBeLessThanOrEqual(made.hands.threshold[s.setting]);
         expect(s.claim.interval?.high ?? 99).toBeGreaterThanOrEqual(made.hands.threshold[s.setting]);
@@ -23,7 +23,7 @@ describe("the demo's shutter-speed tests", () => {
     },
   );
   it("claim a time for both settings in at least three of the four", () => {
-    const told = DEMO_HOLDS.map((made) => readHold(made.plan, holdOf(foldSession(demoHoldFacts(made))).shots));
+    const told = DEMO_HOLDS.map((made) => readHold(made.plan, seenAtOnce(made.plan, holdOf(foldSession(demoHoldFacts(made))))));
     expect(told.filter((r) => r.settings.every((s) => s.claim.claim !== null)).length).toBeGreaterThanOrEqual(3);
   });
 });

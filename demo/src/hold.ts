@@ -1,7 +1,7 @@
 // The demo's shutter-speed tests: two lenses, two stances each, off and on, by made hands. What is claimed must fit what the hands were made with.
 
 import type { HoldPlan } from "@keep-rolling/core/holds";
-import { usualSpans } from "@keep-rolling/core/holds";
+import { USUALLY, usualSpans } from "@keep-rolling/core/holds";
 import type { SessionBodies, SessionFact } from "@keep-rolling/core/sessions";
 import { SESSION_VERSION } from "@keep-rolling/core/sessions";
 import type { MadeHands } from "@keep-rolling/core/stand-ins/hands";
@@ -20,6 +20,8 @@ export interface DemoHold {
 
 const HOUR_MS = 3_600_000;
 const COMMON = {
+  ...USUALLY,
+  light: "daylight",
   by: "RB",
   state: "light wind, after breakfast",
   reference: "1/equivalent",
@@ -28,7 +30,7 @@ const COMMON = {
 } as const;
 const HANDS = { slope: 1.6, lapse: 0.02, badShare: 0.03 };
 const HERON = { lensName: "Heron 26-64", focalMm: 64, equivalentMm: 98, claimStops: 5 };
-const GREBE = { lensName: "Grebe 31", focalMm: 31, equivalentMm: 48, claimStops: 4.5 };
+export const GREBE = { lensName: "Grebe 31", focalMm: 31, equivalentMm: 48, claimStops: 4.5 };
 
 export const DEMO_HOLDS: readonly DemoHold[] = [
   demoHold(1, "Boathouse landing", { ...HERON, stance: "eye at the finder" }, { off: -7.2, on: -3.9 }),
@@ -38,7 +40,7 @@ export const DEMO_HOLDS: readonly DemoHold[] = [
 ];
 
 type Chosen = Pick<HoldPlan, "lensName" | "focalMm" | "equivalentMm" | "claimStops" | "stance">;
-function demoHold(n: number, place: string, chosen: Chosen, threshold: MadeHands["threshold"]): DemoHold {
+export function demoHold(n: number, place: string, chosen: Chosen, threshold: MadeHands["threshold"]): DemoHold {
   return {
     id: demoId("hold", n),
     place,
@@ -51,18 +53,26 @@ function demoHold(n: number, place: string, chosen: Chosen, threshold: MadeHands
 /** Between two shots: lowering the camera, a new grip, looking at it. */
 const SHOT_MS = 9000;
 
+export type Pressed = readonly [kind: keyof SessionBodies, body: object, target?: string];
+
 /** Facts of one of them, in the order they were pressed on the crew's phone. */
-export function demoHoldFacts({ id, place, begunMs, plan, hands }: DemoHold): SessionFact[] {
-  const group = DEMO_HOLDS.findIndex((h) => h.id === id) + 1;
-  const bodies: [keyof SessionBodies, object][] = [
+export function demoHoldFacts(hold: DemoHold): SessionFact[] {
+  const { place, plan, hands } = hold;
+  return pressedFacts(hold, DEMO_HOLDS.findIndex((h) => h.id === hold.id) + 1, [
     ["begin", { sessionKind: "hold", clockId: "demo", place, unitIds: [TERN] }],
     ["holdPlan", { hold: plan }],
-    ...madeShots(plan, hands).map((shot): [keyof SessionBodies, object] => ["shot", shot]),
-  ];
-  return bodies.map(([kind, body], i) => {
+    ...madeShots(plan, hands).map((shot): Pressed => ["shot", shot]),
+  ]);
+}
+
+/** Id of the n-th fact of the group-th test. */
+export const holdFactId = (group: number, n: number): string => demoId("hold", 1000 * group + n);
+
+export function pressedFacts({ id, begunMs }: Pick<DemoHold, "id" | "begunMs">, group: number, bodies: readonly Pressed[]): SessionFact[] {
+  return bodies.map(([kind, body, target], i) => {
     const atMs = begunMs + i * SHOT_MS;
     return {
-      id: demoId("hold", 1000 * group + i),
+      id: holdFactId(group, i),
       sessionId: id,
       deviceId: demoId("device", 7),
       deviceSeq: i + 1,
@@ -75,6 +85,7 @@ export function demoHoldFacts({ id, place, begunMs, plan, hands }: DemoHold): Se
       offsetMs: 0,
       offsetErrMs: 20,
       body,
+      ...(target === undefined ? {} : { target }),
     } as SessionFact;
   });
 }

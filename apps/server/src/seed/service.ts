@@ -5,6 +5,7 @@ import { write } from "../db/connection.ts";
 import type { Deps } from "../deps.ts";
 import { recordLimit } from "../rooms/limits/index.ts";
 import { DEMO_HOLDS, demoHoldFacts } from "@keep-rolling/demo/hold";
+import { seedPictures } from "./seedPictures.ts";
 import { seedSession } from "./seedSession.ts";
 import { seedWalk } from "./seedWalk.ts";
 import { clearUnfinished, makeWorkspace, markSeeded, readWorkspace, seedClocks, seedKit, seedRuns } from "./seedStore.ts";
@@ -23,7 +24,7 @@ export async function seedBench(deps: Deps, withDemo: boolean): Promise<void> {
     if (withDemo) await seedKit(tx, scenarioKit);
     await seedRuns(tx, runs, DEMO_NOW_MS);
     if (withDemo) await seedWalk(tx, deps);
-    if (withDemo) await seedHolds(tx);
+    if (withDemo) await seedHolds(tx, deps);
   });
   const ofRun = runs.find((r) => r.marks.some((m) => m.kind === "start" && isLimitCell(m as MarkOf<"start">)));
   if (ofRun !== undefined) {
@@ -33,8 +34,9 @@ export async function seedBench(deps: Deps, withDemo: boolean): Promise<void> {
 }
 
 /** On the same phone as the walk: the facts of a session are numbered within it. */
-async function seedHolds(tx: Tx): Promise<void> {
+async function seedHolds(tx: Tx, deps: Pick<Deps, "media" | "now">): Promise<void> {
   for (const hold of DEMO_HOLDS) await seedSession(tx, demoHoldFacts(hold));
+  await seedPictures(tx, deps);
 }
 
 const isLimitCell = (start: MarkOf<"start">): boolean =>

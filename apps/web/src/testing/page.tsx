@@ -2,12 +2,15 @@
 
 import type { Sent } from "./requests.ts";
 import { configureApi } from "./requests.ts";
-import { render } from "@testing-library/react";
+import { configure, render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { Provider } from "react-redux";
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { createStore } from "../app/store.ts";
 import { standInBrowser } from "./dom.ts";
+
+// A busy machine is slow, not wrong.
+configure({ asyncUtilTimeout: 60_000 });
 
 /** `routes`: patterns and what stands there; `answers`: by method and path, a value or what to make of the body. */
 export function showPage(

@@ -2,13 +2,15 @@ import { describe, expect, it } from "vitest";
 import type { ShotSession } from "./handsTable.ts";
 import { handsTable } from "./handsTable.ts";
 import type { HoldPlan } from "./plan.ts";
-import type { HoldShot } from "./session.ts";
+import type { HoldShot } from "./shots.ts";
 
 const PLAN = {
   lensName: "Grebe 31",
   focalMm: 31,
   stance: "leaning",
   by: "KD",
+  share: 0.8,
+  order: "balanced",
   spans: { off: null, on: null },
   stepStops: 1,
   shotsEach: 5,
@@ -20,6 +22,9 @@ const shots = (setting: "off" | "on", from: number, ...kept: number[]): HoldShot
   );
 const session = (id: string, plan: Partial<HoldPlan>, ...of: HoldShot[][]): ShotSession => ({
   id,
+  unitId: "tern",
+  use: null,
+  heldBack: null,
   plan: { ...PLAN, ...plan },
   shots: of.flat(),
 });
@@ -37,6 +42,13 @@ describe("the table of hands", () => {
       session("nothing", {}, []),
     ]);
     expect(rows.map((r) => r.sessionIds)).toEqual([["c"], ["a", "b"], ["e"], ["d"]]);
+  });
+  it("never takes hands or a body nobody named for the same", () => {
+    const unnamed = ["a", "b"].map((id) => session(id, { by: " " }, OFF()));
+    expect(handsTable(unnamed).map((r) => r.sessionIds)).toEqual([["a"], ["b"]]);
+    const anyBody = ["a", "b"].map((id) => ({ ...session(id, {}, OFF()), unitId: null }));
+    expect(handsTable(anyBody)).toHaveLength(2);
+    expect(handsTable([session("a", {}, OFF()), { ...session("b", {}, OFF()), unitId: "plover" }])).toHaveLength(2);
   });
   it("claims less surely for a next session than one session does for itself, and from three on for new ones", () => {
     const three = handsTable(["a", "b", "c"].map((id) => session(id, {}, OFF(), ON())))[0];

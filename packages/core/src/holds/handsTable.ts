@@ -1,22 +1,29 @@
 // All shutter-speed tests of one bench as a table: per lens, stance and pair of hands down to which time, with all their sessions.
 
 import type { Gain, HoldClaim } from "../statistics/index.ts";
-import { gainInSession, gainOverSessions, sessionsClaim } from "../statistics/index.ts";
+import { gainInSession, gainOverSessions, gainUnpaired, sessionsClaim } from "../statistics/index.ts";
 import type { HoldPlan, Setting } from "./plan.ts";
-import { askedOf, visitsOf } from "./reading.ts";
-import type { HoldShot } from "./session.ts";
-import { missingShots } from "./session.ts";
+import type { Seen } from "./reading.ts";
+import { askedOf, visitsRead } from "./reading.ts";
+import type { Use } from "./uses.ts";
 
-export interface ShotSession {
+export interface ShotSession extends Seen {
   id: string;
+  /** The body; null: not said. */
+  unitId: string | null;
   plan: HoldPlan;
-  shots: readonly HoldShot[];
+  /** What the pictures were judged for; null: said at once on the card. */
+  use: Use | null;
 }
 export interface HandsRow {
   lensName: string;
   focalMm: number;
   stance: HoldPlan["stance"];
   by: string;
+  unitId: string | null;
+  equivalentMm: number | null;
+  share: number;
+  use: Use | null;
   sessionIds: readonly string[];
   /** Null: never shot so. */
   claims: Readonly<Record<Setting, HoldClaim | null>>;
@@ -24,23 +31,38 @@ export interface HandsRow {
   gain: Gain | null;
 }
 
-const keyOf = ({ lensName, focalMm, stance, by }: HoldPlan): string =>
-  JSON.stringify([lensName.trim().toLowerCase(), focalMm, stance, by.trim().toUpperCase()]);
+/** One lens, focal length, stance, body and pair of hands. Hands or a body nobody named are not known to be the same: they stand alone. */
+function keyOf({ id, unitId, plan, use }: ShotSession): string {
+  const hands = plan.by.trim().toUpperCase();
+  const alone = hands === "" || unitId === null ? id : "";
+  return JSON.stringify([plan.lensName.trim().toLowerCase(), plan.focalMm, plan.stance, hands, unitId ?? "", plan.share, use, alone]);
+}
 
 /** In the order of lens, focal length, stance, hands. Sessions without a counted shot are left out. */
 export function handsTable(sessions: readonly ShotSession[]): HandsRow[] {
   const groups = new Map<string, ShotSession[]>();
-  for (const s of sessions.filter((one) => one.shots.some((shot) => shot.grade !== "bad")))
-    groups.set(keyOf(s.plan), [...(groups.get(keyOf(s.plan)) ?? []), s]);
+  for (const s of sessions.filter((one) => one.shots.length > 0)) groups.set(keyOf(s), [...(groups.get(keyOf(s)) ?? []), s]);
   return [...groups.entries()].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, of]) => rowOf(of));
 }
 
+const askedIn = (sessions: readonly ShotSession[]) =>
+  askedOf(
+    sessions.some((s) => s.heldBack !== null),
+    sessions[0]?.plan.share,
+  );
+const laddersIn = (sessions: readonly ShotSession[], setting: Setting) =>
+  sessions.map((s) => visitsRead(s.plan, s.shots, setting)).filter((l) => l.length > 0);
+
+/** Stops by which the one is slower than the other at one setting: two pairs of hands, two stances, two lenses, shot on different days. */
+export const rowsApart = (one: readonly ShotSession[], other: readonly ShotSession[], setting: Setting): Gain =>
+  gainUnpaired(laddersIn(one, setting), laddersIn(other, setting), askedIn([...one, ...other]));
+
 function rowOf(sessions: readonly ShotSession[]): HandsRow {
-  const asked = askedOf(sessions.some((s) => missingShots(s.plan, s.shots) > 0));
-  const ladders = (setting: Setting) => sessions.map((s) => visitsOf(s.shots, setting)).filter((l) => l.length > 0);
+  const asked = askedIn(sessions);
+  const ladders = (setting: Setting) => laddersIn(sessions, setting);
   const claim = (setting: Setting): HoldClaim | null => (ladders(setting).length === 0 ? null : sessionsClaim(ladders(setting), asked));
   const pairs = sessions
-    .map((s) => ({ on: visitsOf(s.shots, "on"), off: visitsOf(s.shots, "off") }))
+    .map((s) => ({ on: visitsRead(s.plan, s.shots, "on"), off: visitsRead(s.plan, s.shots, "off") }))
     .filter((p) => p.on.length > 0 && p.off.length > 0);
   const read = pairs.filter((p) => gainInSession(p.on, p.off, asked).ok);
   const [first] = sessions;
@@ -52,6 +74,10 @@ function rowOf(sessions: readonly ShotSession[]): HandsRow {
     focalMm,
     stance,
     by,
+    unitId: first.unitId,
+    equivalentMm: first.plan.equivalentMm,
+    share: first.plan.share,
+    use: first.use,
     sessionIds: sessions.map((s) => s.id),
     claims: { off: claim("off"), on: claim("on") },
     gain: read.length > 0 ? gainOverSessions(read, asked) : none === undefined ? null : gainInSession(none.on, none.off, asked),

@@ -1,31 +1,18 @@
 // What the shots say: per setting a dependable time, between the settings the stops gained, at each time a keep rate, and what to work with.
 
-import { ruleOfThumb } from "../exposure/index.ts";
-import type { Gain, HoldClaim, HoldSettings, KeepRate, Ladder, Visit } from "../statistics/index.ts";
-import { beliefOf, gainInSession, keepRateAt, sessionsClaim, wilson } from "../statistics/index.ts";
+import type { Belief, Gain, HoldClaim, HoldSettings, KeepRate, Ladder } from "../statistics/index.ts";
+import { beliefOf, gainInSession, keepRateAt, meanRates, sessionsClaim, wilson } from "../statistics/index.ts";
+import { ADAPTIVE_EACH } from "./adaptive.ts";
+import type { Classical } from "./classical.ts";
+import { classicalOf } from "./classical.ts";
 import type { HoldPlan, Setting } from "./plan.ts";
-import { SETTINGS } from "./plan.ts";
-import type { HoldShot } from "./session.ts";
+import { ruleOf, SETTINGS } from "./plan.ts";
+import type { Hold } from "./session.ts";
 import { missingShots } from "./session.ts";
-
-/** Shots taken in one go: the same setting and time, nothing else between. A bad try is not counted and ends nothing. */
-export function visitsOf(shots: readonly HoldShot[], setting: Setting): Visit[] {
-  const visits: Visit[] = [];
-  let last: HoldShot | null = null;
-  for (const shot of shots) {
-    if (shot.grade === "bad") continue;
-    const again = last !== null && last.setting === shot.setting && last.x === shot.x;
-    last = shot;
-    if (shot.setting !== setting) continue;
-    const visit = again ? visits.at(-1) : undefined;
-    if (visit === undefined) visits.push({ x: shot.x, kept: shot.grade === "kept" ? 1 : 0, shots: 1 });
-    else {
-      visit.shots++;
-      visit.kept += shot.grade === "kept" ? 1 : 0;
-    }
-  }
-  return visits;
-}
+import type { HoldShot } from "./shots.ts";
+import { visitsOf } from "./shots.ts";
+import type { Use } from "./uses.ts";
+import { shotsSeen } from "./uses.ts";
 
 export interface TimeRead {
   x: number;
@@ -36,17 +23,25 @@ export interface TimeRead {
 }
 export interface SettingRead {
   setting: Setting;
+  /** Of shots, asked to be kept at the dependable time. */
+  share: number;
   ladder: Ladder;
   claim: HoldClaim;
   times: readonly TimeRead[];
   /** At the dependable time; null without one. */
   there: KeepRate | null;
+  /** Keep rates as they are believed, a third of a stop apart, over the times shot; empty where no curve can be read. */
+  curve: readonly { x: number; rate: number }[];
+  classical: Classical | null;
 }
+export type HeldBack = "unfinished" | "changed" | "kept-changed" | "adaptive";
 export interface HoldRead {
+  /** Judged shots that count, in the order they were taken. */
+  shots: readonly HoldShot[];
   settings: readonly SettingRead[];
   gain: Gain | null;
-  /** Shots of the plan are missing: everything is held back a little more. */
-  unfinished: boolean;
+  /** Times or the end may have been chosen by what was seen: everything is held back a little more. */
+  heldBack: HeldBack | null;
   /** log2 of seconds; null where the reference needs what is not known. */
   rule: number | null;
   /** Where the maker's stops would put the time with it on, from the reference; null without claim or reference. */
@@ -54,20 +49,56 @@ export interface HoldRead {
 }
 
 /** What is asked of every claim of the room. Who stopped before the plan was shot may have stopped because of what was seen: that claims less. */
-export const askedOf = (unfinished: boolean): HoldSettings => ({ share: 0.8, confidence: 0.9, adaptive: unfinished });
+export const askedOf = (adaptive: boolean, share = 0.8): HoldSettings => ({ share, confidence: 0.9, adaptive });
 
-/** @param plan its reference and the maker's stops */
-export function readHold(plan: HoldPlan, shots: readonly HoldShot[]): HoldRead {
-  const unfinished = missingShots(plan, shots) > 0;
-  const asked = askedOf(unfinished);
-  const settings = SETTINGS.map((setting) => readSetting(setting, visitsOf(shots, setting), asked)).filter((s) => s.ladder.length > 0);
+/** Which of a test's shots are read: those of the card, or its pictures as one judge graded them, for one use. */
+export interface Seen {
+  shots: readonly HoldShot[];
+  heldBack: HeldBack | null;
+}
+export function seenAtOnce(plan: HoldPlan, hold: Pick<Hold, "shots" | "chosenLate">): Seen {
+  const shots = hold.shots.filter((s) => s.grade === "kept" || s.grade === "lost");
+  return { shots, heldBack: heldBackOf(plan, shots, hold.chosenLate, false) };
+}
+export function seenInPictures(
+  plan: HoldPlan,
+  hold: Pick<Hold, "pictures" | "keptFrom" | "chosenLate" | "keptLate">,
+  by: string,
+  use: Use,
+): Seen {
+  const shots = shotsSeen(hold.pictures, by, hold.keptFrom[use]);
+  return { shots, heldBack: heldBackOf(plan, shots, hold.chosenLate, hold.keptLate) };
+}
+/** From the pictures once a judge has graded all that count (whoever graded most), else from the card. */
+export function seenUsually(plan: HoldPlan, hold: Hold): Seen & { by: string | null; use: Use | null } {
+  const judge = hold.judges.find((j) => j.left === 0);
+  if (judge === undefined) return { ...seenAtOnce(plan, hold), by: null, use: null };
+  return { ...seenInPictures(plan, hold, judge.by, "half size"), by: judge.by, use: "half size" };
+}
+
+function heldBackOf(plan: HoldPlan, shots: readonly HoldShot[], changed: boolean, keptChanged: boolean): HeldBack | null {
+  if (plan.order === "adaptive") return "adaptive";
+  if (missingShots(plan, shots) > 0) return "unfinished";
+  return changed ? "changed" : keptChanged ? "kept-changed" : null;
+}
+
+export const visitsRead = (plan: Pick<HoldPlan, "order">, shots: readonly HoldShot[], setting: Setting): Ladder =>
+  visitsOf(shots, setting, plan.order === "adaptive" ? ADAPTIVE_EACH : undefined);
+
+/** @param plan its reference, the maker's stops and the share asked */
+export function readHold(plan: HoldPlan, { shots, heldBack }: Seen): HoldRead {
+  const asked = askedOf(heldBack !== null, plan.share);
+  const settings = SETTINGS.map((setting) => readSetting(setting, visitsRead(plan, shots, setting), asked)).filter(
+    (s) => s.ladder.length > 0,
+  );
   const [off, on] = SETTINGS.map((s) => settings.find((r) => r.setting === s));
   const own = off?.claim.interval ?? null;
-  const rule = plan.reference === "off" ? middleOf(own) : ruleOfThumb(plan.reference, plan);
+  const rule = plan.reference === "off" ? middleOf(own) : ruleOf(plan);
   return {
+    shots,
     settings,
     gain: off === undefined || on === undefined ? null : gainInSession(on.ladder, off.ladder, asked),
-    unfinished,
+    heldBack,
     rule,
     claimed: rule === null || plan.claimStops === null ? null : rule + plan.claimStops,
   };
@@ -83,5 +114,21 @@ function readSetting(setting: Setting, ladder: Ladder, asked: HoldSettings): Set
     const [kept, shots] = [here.reduce((s, v) => s + v.kept, 0), here.reduce((s, v) => s + v.shots, 0)];
     return { x, kept, shots, bar: wilson(kept, shots, 0.9) };
   });
-  return { setting, ladder, claim, times, there: claim.claim === null ? null : keepRateAt(beliefOf([ladder], asked.share), claim.claim) };
+  const belief = ladder.length === 0 ? null : beliefOf([ladder], asked.share);
+  return {
+    setting,
+    share: asked.share,
+    ladder,
+    claim,
+    times,
+    there: belief === null || claim.claim === null ? null : keepRateAt(belief, claim.claim),
+    curve: belief === null || claim.interval === null ? [] : curveOver(belief, xs),
+    classical: classicalOf(ladder, asked.share),
+  };
+}
+
+function curveOver(belief: Belief, xs: readonly number[]): SettingRead["curve"] {
+  const [from, to] = [Math.min(...xs), Math.max(...xs)];
+  const places = Array.from({ length: Math.round(3 * (to - from)) + 1 }, (_, k) => from + k / 3);
+  return meanRates(belief, places).map((rate, k) => ({ x: places[k] as number, rate }));
 }

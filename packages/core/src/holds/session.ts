@@ -1,34 +1,42 @@
-// A shutter-speed test as its facts say: the plan, the shots with what was said of each, and which is to be taken next.
+// A shutter-speed test as its facts say: the plan, the shots with what was said of each, its pictures, and which shot is to be taken next.
 
 import type { Fact } from "../facts/index.ts";
-import type { HoldPlan, PlannedVisit, Setting } from "./plan.ts";
-import { plannedVisits } from "./plan.ts";
+import { ADAPTIVE_EACH, adaptiveNext } from "./adaptive.ts";
+import type { CardMatch } from "./cardMatch.ts";
+import { withCard } from "./cardMatch.ts";
+import type { HoldPicture, PictureBody, SharpnessBody } from "./pictures.ts";
+import { judgesOf, picturesOf } from "./pictures.ts";
+import type { HoldPlan, PlannedVisit, StoredPlan } from "./plan.ts";
+import { planOf, plannedVisits } from "./plan.ts";
+import type { HoldShot, ShotBody } from "./shots.ts";
+import type { KeptFrom } from "./uses.ts";
+import { USUALLY_KEPT } from "./uses.ts";
 
-export const GRADES = ["kept", "lost", "bad"] as const;
-/** Of a shot as seen at once: "bad" says that the try itself went wrong, and is not counted. */
-export type Grade = (typeof GRADES)[number];
 export interface HoldPlanBody {
-  hold: HoldPlan;
+  hold: StoredPlan;
 }
-export interface ShotBody {
-  setting: Setting;
-  /** log2 of the exact exposure time in seconds, by its place on the dial. */
-  x: number;
-  grade: Grade;
-}
-export interface HoldShot extends ShotBody {
-  id: string;
-  atMs: number;
+export interface KeptFromBody {
+  keptFrom: KeptFrom;
 }
 
 export interface Hold {
   plan: HoldPlan | null;
-  /** In the order they were taken. */
+  /** The times, the number of shots or the share asked were changed once something had been judged: they may have been chosen by what was seen. */
+  chosenLate: boolean;
+  /** As the card says, in the order they were taken. */
   shots: readonly HoldShot[];
   /** Null: nothing is left to shoot. `n`: which shot of it, from 1. */
-  next: (PlannedVisit & { n: number }) | null;
-  /** Shots still planned. */
-  left: number;
+  next: (PlannedVisit & { n: number; repeats: boolean }) | null;
+  /** Shots of the card still planned; null: an adaptive test has no number. */
+  left: number | null;
+  /** In the order they were taken. */
+  pictures: readonly HoldPicture[];
+  /** Times at which the card and the pictures differ in number. */
+  unequal: CardMatch["unequal"];
+  judges: readonly { by: string; graded: number; left: number }[];
+  keptFrom: KeptFrom;
+  /** What counts as kept was changed once pictures were graded. */
+  keptLate: boolean;
 }
 
 const SAME = 1e-6;
@@ -42,17 +50,50 @@ const progressOf = (plan: HoldPlan, shots: readonly ShotBody[]) =>
 export const missingShots = (plan: HoldPlan, shots: readonly ShotBody[]): number =>
   progressOf(plan, shots).reduce((sum, w) => sum + Math.max(0, plan.shotsEach - w.done), 0);
 
+const timesIn = (plan: StoredPlan | undefined): string => {
+  if (plan === undefined) return "";
+  const { spans, stepStops, shotsEach, order, share } = planOf(plan);
+  return JSON.stringify([spans, stepStops, shotsEach, order === "adaptive", share]);
+};
+
 export function holdOf(fold: { effective: readonly Fact[] }): Hold {
   const of = <Body>(kind: string): (Fact & { body: Body })[] =>
     fold.effective.filter((f) => f.kind === kind && !("foreign" in f)) as unknown as (Fact & { body: Body })[];
-  const plan = of<HoldPlanBody>("holdPlan").at(-1)?.body.hold ?? null;
+  const plans = of<HoldPlanBody>("holdPlan");
+  const stored = plans.at(-1)?.body.hold;
+  const plan = stored === undefined ? null : planOf(stored);
   const shots = of<ShotBody>("shot").map((f): HoldShot => ({ ...f.body, id: f.id, atMs: f.atMs }));
-  const each = plan?.shotsEach ?? 0;
-  const open = plan === null ? undefined : progressOf(plan, shots).find((w) => w.done < each);
+  const grades = of<SharpnessBody>("sharpness");
+  const planned = plan === null ? [] : plannedVisits(plan).map((v) => v.x);
+  const dropped = plan === null ? [] : picturesOf({ focalMm: plan.focalMm, planned }, of<PictureBody>("picture"), grades);
+  const { pictures, unequal } = withCard(dropped, shots);
+  const kept = of<KeptFromBody>("keptFrom");
+  const judged = [...shots.filter((s) => s.grade === "kept" || s.grade === "lost"), ...grades];
   return {
     plan,
+    chosenLate: plans.some(
+      (p, i) => i > 0 && timesIn(p.body.hold) !== timesIn(plans[i - 1]?.body.hold) && judged.some((j) => j.atMs <= p.atMs),
+    ),
     shots,
-    next: open === undefined ? null : { ...open.visit, n: open.done + 1 },
-    left: plan === null ? 0 : missingShots(plan, shots),
+    ...(plan === null ? { next: null, left: 0 } : nextOf(plan, shots)),
+    pictures,
+    unequal,
+    judges: judgesOf(pictures),
+    keptFrom: kept.at(-1)?.body.keptFrom ?? USUALLY_KEPT,
+    keptLate: kept.some((k) => grades.some((g) => g.atMs <= k.atMs)),
   };
 }
+
+function nextOf(plan: HoldPlan, shots: readonly HoldShot[]): Pick<Hold, "next" | "left"> {
+  if (plan.order === "adaptive") {
+    const next = adaptiveNext(plan, shots);
+    return { left: next.done ? 0 : null, next: next.done ? null : next };
+  }
+  const open = progressOf(plan, shots).find((w) => w.done < plan.shotsEach);
+  return {
+    left: missingShots(plan, shots),
+    next: open === undefined ? null : { ...open.visit, n: open.done + 1, repeats: false },
+  };
+}
+/** Shots at each time before another one comes. */
+export const eachOf = (plan: Pick<HoldPlan, "order" | "shotsEach">): number => (plan.order === "adaptive" ? ADAPTIVE_EACH : plan.shotsEach);

@@ -2,7 +2,7 @@
 
 import type { Kit } from "@keep-rolling/contract/kit";
 import { REFERENCES } from "@keep-rolling/core/exposure";
-import { STANCES } from "@keep-rolling/core/holds";
+import { JUDGED, LIGHTS, ORDERS, STANCES } from "@keep-rolling/core/holds";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { v7 as uuidv7 } from "uuid";
@@ -14,21 +14,41 @@ import { kitApi } from "../../shared/kit/api.ts";
 import { SelectField, TextField } from "../../shared/ui/fields.tsx";
 import { Button, Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import type { HoldDraft } from "./holdDraft.ts";
-import { emptyHold, equivalentOf, plannedHold, remindersOf, withUsualTimes } from "./holdDraft.ts";
+import { draftOfPlan, emptyHold, plannedHold, withLens, withUsualTimes } from "./holdDraft.ts";
+import { LightFields } from "./LightFields.tsx";
+import { Planned } from "./Planned.tsx";
+import { OpenHold } from "./useHold.tsx";
 import { referenceWords } from "./words.ts";
 
 export function NewHoldPage() {
   const { data: kit, error, refetch } = kitApi.useKitQuery();
   if (kit === undefined)
     return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
-  return <PlanForm kit={kit} />;
+  return <PlanForm kit={kit} sessionId={null} first={emptyHold()} />;
 }
 
-/** One pixel of blur and one's own limit need what this form does not ask yet. */
-const OFFERED = REFERENCES.filter((r) => r !== "one-pixel");
+/** Body and place were said at the beginning, and stay. */
+export const ChangeHoldPage = () => (
+  <OpenHold>
+    {({ id, begun, plan }) => <Change key={id} id={id} first={draftOfPlan(plan, begun?.place ?? "", begun?.unitIds[0] ?? "")} />}
+  </OpenHold>
+);
+function Change({ id, first }: { id: string; first: HoldDraft }) {
+  const { data: kit, error, refetch } = kitApi.useKitQuery();
+  if (kit === undefined)
+    return error === undefined ? <Loading what="the kit" /> : <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
+  return <PlanForm kit={kit} sessionId={id} first={first} />;
+}
 
-function PlanForm({ kit }: { kit: Kit }) {
-  const [d, change, forget] = useKeptState<HoldDraft>("hold plan new", emptyHold());
+const ORDER_WORDS = {
+  balanced: "off and on in turn",
+  shuffled: "all shuffled",
+  adaptive: "next by what was seen",
+} as const;
+const JUDGED_WORDS = { "at once": "at once, on the camera", "from pictures": "later, from the pictures" } as const;
+
+function PlanForm({ kit, sessionId, first }: { kit: Kit; sessionId: string | null; first: HoldDraft }) {
+  const [d, change, forget] = useKeptState<HoldDraft>(`hold plan ${sessionId ?? "new"}`, first);
   const [errors, setErrors] = useState<readonly string[]>([]);
   const go = useNavigate();
   const set = (more: Partial<HoldDraft>): void => change((was) => ({ ...was, ...more }));
@@ -36,21 +56,19 @@ function PlanForm({ kit }: { kit: Kit }) {
   const unit = units.find((u) => u.id === d.unitId);
   const clock = useClock(unit?.bench ?? "real");
   const made = plannedHold(d);
+  const adaptive = d.order === "adaptive";
   const save = async (): Promise<void> => {
     if (!made.ok) return setErrors(made.errors);
-    const id = uuidv7();
+    const id = sessionId ?? uuidv7();
     const begin = {
       sessionKind: "hold",
       clockId: unit?.bench ?? "real",
       place: d.place.trim(),
       unitIds: d.unitId === "" ? [] : [d.unitId],
     };
-    await pressAll(id, clock, [
-      ["begin", begin],
-      ["holdPlan", { hold: made.plan }],
-    ]);
+    await pressAll(id, clock, [...(sessionId === null ? [["begin", begin] as const] : []), ["holdPlan", { hold: made.plan }]]);
     forget();
-    void go(`/hold/${id}/card`);
+    void go(sessionId === null ? `/hold/${id}/card` : `/hold/${id}`);
   };
   const time = (setting: "off" | "on", end: "fastest" | "slowest", label: string) => (
     <TextField
@@ -69,16 +87,23 @@ function PlanForm({ kit }: { kit: Kit }) {
       }}
     >
       <PageHead
-        title="New shutter-speed test"
+        title={sessionId === null ? "New shutter-speed test" : "Change the plan"}
         sub="One lens at one focal length, one stance, one pair of hands; off and on in turn, a new grip for every shot."
       />
       <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
-        <TextField label="Place" value={d.place} maxLength={200} onChange={(e) => set({ place: e.target.value })} />
+        <TextField
+          label="Place"
+          value={d.place}
+          maxLength={200}
+          disabled={sessionId !== null}
+          onChange={(e) => set({ place: e.target.value })}
+        />
         <TextField label="Who holds it" value={d.by} maxLength={20} onChange={(e) => set({ by: e.target.value })} hint="initials" />
         <SelectField
           label="Body"
           value={d.unitId}
-          onChange={(e) => set({ unitId: e.target.value, equivalentMm: equivalentOf(kit, e.target.value, d.focalMm) })}
+          disabled={sessionId !== null}
+          onChange={(e) => change((was) => withLens(kit, was, { unitId: e.target.value }))}
           options={[["", "not in the kit"], ...units.map((u) => [u.id, u.name] as const)]}
         />
         <TextField
@@ -94,15 +119,15 @@ function PlanForm({ kit }: { kit: Kit }) {
           unit="mm"
           inputMode="decimal"
           value={d.focalMm}
-          onChange={(e) => set({ focalMm: e.target.value, equivalentMm: equivalentOf(kit, d.unitId, e.target.value) })}
+          onChange={(e) => change((was) => withLens(kit, was, { focalMm: e.target.value }))}
         />
         <TextField
           label="Equivalent focal length"
           unit="mm"
           inputMode="decimal"
           value={d.equivalentMm}
-          hint="by the diagonal, as for stills"
-          onChange={(e) => set({ equivalentMm: e.target.value })}
+          hint={d.equivalentMm !== "" && !d.equivalentTyped ? "from the body's sensor, by the diagonal" : "by the diagonal, as for stills"}
+          onChange={(e) => set({ equivalentMm: e.target.value, equivalentTyped: e.target.value.trim() !== "" })}
         />
         <SelectField
           label="Stance"
@@ -114,8 +139,8 @@ function PlanForm({ kit }: { kit: Kit }) {
         <SelectField
           label="Rule of thumb to count from"
           value={d.reference}
-          onChange={(e) => set({ reference: OFFERED.find((r) => r === e.target.value) ?? "1/equivalent" })}
-          options={OFFERED.map((r) => [r, referenceWords(r)] as const)}
+          onChange={(e) => set({ reference: REFERENCES.find((r) => r === e.target.value) ?? "1/equivalent" })}
+          options={REFERENCES.map((r) => [r, referenceWords(r)] as const)}
         />
         <TextField
           label="The maker's claim"
@@ -125,32 +150,102 @@ function PlanForm({ kit }: { kit: Kit }) {
           hint="empty: none stated"
           onChange={(e) => set({ claimStops: e.target.value })}
         />
-        <TextField
-          label="Shots at each time"
-          inputMode="numeric"
-          value={d.shotsEach}
-          onChange={(e) => set({ shotsEach: e.target.value })}
-        />
+        {d.reference === "one-pixel" && (
+          <TextField
+            label="Pixels across"
+            inputMode="numeric"
+            value={d.pixelsWide}
+            hint={d.sensorMm === null ? "choose a body of the kit: its sensor is needed too" : `on ${d.sensorMm.width} mm`}
+            onChange={(e) => set({ pixelsWide: e.target.value })}
+          />
+        )}
       </div>
       <fieldset className="mt-6">
-        <legend className="text-lg font-semibold">Exposure times, whole stops from the fastest to the slowest</legend>
+        <legend className="text-lg font-semibold">How it is shot and judged</legend>
+        <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
+          <SelectField
+            label="Order"
+            value={d.order}
+            onChange={(e) => set({ order: ORDERS.find((o) => o === e.target.value) ?? "balanced" })}
+            options={ORDERS.map((o) => [o, ORDER_WORDS[o]] as const)}
+          />
+          {adaptive ? null : (
+            <>
+              <SelectField
+                label="Judged"
+                value={d.judged}
+                onChange={(e) => set({ judged: JUDGED.find((j) => j === e.target.value) ?? "at once" })}
+                options={JUDGED.map((j) => [j, JUDGED_WORDS[j]] as const)}
+              />
+              <TextField
+                label="Shots at each time"
+                inputMode="numeric"
+                value={d.shotsEach}
+                onChange={(e) => set({ shotsEach: e.target.value })}
+              />
+            </>
+          )}
+          <TextField
+            label="Kept of 100 at the dependable time"
+            inputMode="numeric"
+            value={d.share}
+            onChange={(e) => set({ share: e.target.value })}
+          />
+        </div>
+      </fieldset>
+      <fieldset className="mt-6">
+        <legend className="text-lg font-semibold">
+          {adaptive ? "Exposure times to begin at" : "Exposure times, from the fastest to the slowest"}
+        </legend>
         <p className="my-2">
           <Button onClick={() => change((was) => withUsualTimes(was))}>The usual ones for this focal length</Button>
         </p>
-        <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
-          {time("off", "fastest", "Off, fastest")}
-          {time("off", "slowest", "Off, slowest")}
-          {time("on", "fastest", "On, fastest")}
-          {time("on", "slowest", "On, slowest")}
+        <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-5">
+          {time("off", "fastest", adaptive ? "Off, first" : "Off, fastest")}
+          {!adaptive && time("off", "slowest", "Off, slowest")}
+          {time("on", "fastest", adaptive ? "On, first" : "On, fastest")}
+          {!adaptive && time("on", "slowest", "On, slowest")}
+          {!adaptive && (
+            <SelectField
+              label="Steps"
+              value={String(d.step)}
+              onChange={(e) => set({ step: e.target.value === "1" ? 1 : e.target.value === "2" ? 2 : 0 })}
+              options={[
+                ["0", "whole stops"],
+                ["1", "half stops"],
+                ["2", "thirds of a stop"],
+              ]}
+            />
+          )}
         </div>
       </fieldset>
-      {made.ok && (
-        <ul className="mt-4 list-disc pl-5 text-soft">
-          <li>{`${made.shots} shots in all. With five at each of five times a limit is usually known to two or three stops; with more, better.`}</li>
-          {remindersOf(made.plan).map((r) => (
-            <li key={r}>{r}</li>
-          ))}
-        </ul>
+      <fieldset className="mt-6">
+        <legend className="text-lg font-semibold">Light</legend>
+        <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
+          <SelectField
+            label="What lights the scene"
+            value={d.light}
+            onChange={(e) => set({ light: LIGHTS.find((l) => l === e.target.value) ?? "not said" })}
+            options={LIGHTS.map((l) => [l, l] as const)}
+          />
+          <SelectField
+            label="The subject"
+            value={d.subjectMoves ? "moves" : "stands still"}
+            onChange={(e) => set({ subjectMoves: e.target.value === "moves" })}
+            options={[
+              ["stands still", "stands still"],
+              ["moves", "moves"],
+            ]}
+          />
+        </div>
+        <LightFields light={d.metered} set={(more) => change((was) => ({ ...was, metered: { ...was.metered, ...more } }))} />
+      </fieldset>
+      {made.ok && <Planned plan={made.plan} shots={made.shots} sharedSwitch={sharesSwitch(kit, d.lensName)} />}
+      {sessionId !== null && (
+        <Note>
+          Shots already taken stay as they are. Other times or another number of shots, once some are there, hold everything back a little
+          more.
+        </Note>
       )}
       {errors.map((e) => (
         <Note key={e} tone="alert" live>
@@ -159,10 +254,16 @@ function PlanForm({ kit }: { kit: Kit }) {
       ))}
       <p className="mt-6 flex flex-wrap items-center gap-4">
         <Button type="submit" tone="main">
-          Begin: to the shooting card
+          {sessionId === null ? "Begin: to the shooting card" : "Keep this plan"}
         </Button>
         <span className="text-sm text-soft">What is typed is kept on this device until then.</span>
       </p>
     </form>
   );
+}
+
+/** Whether the kit has this lens as one whose switch is the body's too. */
+function sharesSwitch(kit: Kit, lensName: string): boolean {
+  const lens = kit.items.find((i) => i.name.trim().toLowerCase() === lensName.trim().toLowerCase());
+  return lens?.spec.kind === "lens" && lens.spec.stabiliser === "switch shared with the body";
 }

@@ -3,8 +3,11 @@
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { Reference } from "@keep-rolling/core/exposure";
 import { cropByDiagonal, placeOfLabel } from "@keep-rolling/core/exposure";
-import type { ExposureSpan, HoldPlan } from "@keep-rolling/core/holds";
-import { plannedVisits, STANCES, usualSpans } from "@keep-rolling/core/holds";
+import type { ExposureSpan, HoldPlan, SensorPixels } from "@keep-rolling/core/holds";
+import { eachOf, LIGHTS, plannedVisits, STANCES, STEPS, USUALLY, usualSpans } from "@keep-rolling/core/holds";
+import type { LightDraft } from "./lightDraft.ts";
+import { emptyLight, lightOf, meteredIn } from "./lightDraft.ts";
+import { numberIn } from "./typed.ts";
 import { dialWords } from "./words.ts";
 
 export interface HoldDraft {
@@ -13,6 +16,8 @@ export interface HoldDraft {
   lensName: string;
   focalMm: string;
   equivalentMm: string;
+  /** Typed by hand: the body's sensor never writes over it. */
+  equivalentTyped: boolean;
   stance: (typeof STANCES)[number];
   by: string;
   state: string;
@@ -22,6 +27,20 @@ export interface HoldDraft {
   off: { fastest: string; slowest: string };
   on: { fastest: string; slowest: string };
   shotsEach: string;
+  /** Index of the step: one stop, half, a third. */
+  step: 0 | 1 | 2;
+  order: HoldPlan["order"];
+  seed: number;
+  judged: HoldPlan["judged"];
+  /** Of a hundred. */
+  share: string;
+  light: HoldPlan["light"];
+  subjectMoves: boolean;
+  metered: LightDraft;
+  /** Of the pictures, across. */
+  pixelsWide: string;
+  /** By the kit, of the body chosen. */
+  sensorMm: { width: number; height: number } | null;
 }
 
 export const emptyHold = (): HoldDraft => ({
@@ -30,6 +49,7 @@ export const emptyHold = (): HoldDraft => ({
   lensName: "",
   focalMm: "",
   equivalentMm: "",
+  equivalentTyped: false,
   stance: STANCES[0],
   by: "",
   state: "",
@@ -38,30 +58,77 @@ export const emptyHold = (): HoldDraft => ({
   off: { fastest: "", slowest: "" },
   on: { fastest: "", slowest: "" },
   shotsEach: "5",
+  step: 0,
+  order: USUALLY.order,
+  seed: crypto.getRandomValues(new Uint32Array(1))[0] ?? 1,
+  judged: USUALLY.judged,
+  share: String(100 * USUALLY.share),
+  light: USUALLY.light,
+  subjectMoves: USUALLY.subjectMoves,
+  metered: emptyLight(),
+  pixelsWide: "",
+  sensorMm: null,
 });
 
-const numberIn = (text: string): number | null => {
-  const value = Number(text.trim().replace(",", "."));
-  return text.trim() === "" || !Number.isFinite(value) ? null : value;
-};
+/** A plan as it would have been typed. */
+export const draftOfPlan = (plan: HoldPlan, place: string, unitId: string): HoldDraft => ({
+  place,
+  unitId,
+  lensName: plan.lensName,
+  focalMm: String(plan.focalMm),
+  equivalentMm: plan.equivalentMm === null ? "" : String(plan.equivalentMm),
+  equivalentTyped: plan.equivalentMm !== null,
+  stance: plan.stance,
+  by: plan.by,
+  state: plan.state,
+  reference: plan.reference,
+  claimStops: plan.claimStops === null ? "" : String(plan.claimStops),
+  off: labelsOf(plan.spans.off),
+  on: labelsOf(plan.spans.on),
+  shotsEach: String(plan.shotsEach),
+  step: STEPS.findIndex((v) => v === plan.stepStops) as HoldDraft["step"],
+  order: plan.order,
+  seed: plan.seed,
+  judged: plan.judged,
+  share: String(Math.round(100 * plan.share)),
+  light: plan.light,
+  subjectMoves: plan.subjectMoves,
+  metered: lightOf(plan),
+  pixelsWide: plan.sensor === null ? "" : String(plan.sensor.pixelsWide),
+  sensorMm: plan.sensor === null ? null : { width: plan.sensor.widthMm, height: plan.sensor.heightMm },
+});
+const labelsOf = (span: ExposureSpan | null) =>
+  span === null ? { fastest: "", slowest: "" } : { fastest: dialWords(span.fastest), slowest: dialWords(span.slowest) };
 
-/** By the body's sensor, where the kit knows it. */
-export function equivalentOf(kit: Kit, unitId: string, focal: string): string {
+/** With another body or focal length: sensor and equivalent by the kit, where it knows them and nobody typed another equivalent. */
+export function withLens(kit: Kit, d: HoldDraft, more: Partial<Pick<HoldDraft, "unitId" | "focalMm">>): HoldDraft {
+  const next = { ...d, ...more };
+  const sensorMm = sensorOf(kit, next.unitId) ?? (next.unitId === d.unitId ? d.sensorMm : null);
+  const known = { ...next, sensorMm };
+  return d.equivalentTyped ? known : { ...known, equivalentMm: equivalentOf(sensorMm, next.focalMm) };
+}
+
+function sensorOf(kit: Kit, unitId: string): HoldDraft["sensorMm"] {
   const unit = kit.units.find((u) => u.id === unitId);
   const model = kit.models.find((m) => m.id === unit?.modelId);
+  return model?.sensorWidthMm == null || model.sensorHeightMm == null ? null : { width: model.sensorWidthMm, height: model.sensorHeightMm };
+}
+function equivalentOf(sensor: HoldDraft["sensorMm"], focal: string): string {
   const focalMm = numberIn(focal);
-  if (focalMm === null || model?.sensorWidthMm == null || model.sensorHeightMm == null) return "";
-  return String(Math.round(focalMm * cropByDiagonal({ widthMm: model.sensorWidthMm, heightMm: model.sensorHeightMm })));
+  if (focalMm === null || sensor === null) return "";
+  return String(Math.round(focalMm * cropByDiagonal({ widthMm: sensor.width, heightMm: sensor.height })));
+}
+function sensorIn({ sensorMm, pixelsWide }: HoldDraft): SensorPixels | null {
+  const pixels = numberIn(pixelsWide);
+  return sensorMm === null || pixels === null ? null : { widthMm: sensorMm.width, heightMm: sensorMm.height, pixelsWide: pixels };
 }
 
 /** The usual times for this lens, as labels. */
 export function withUsualTimes(d: HoldDraft): HoldDraft {
   const focalMm = numberIn(d.focalMm);
   if (focalMm === null || focalMm <= 0) return d;
-  const spans = usualSpans({ focalMm, equivalentMm: numberIn(d.equivalentMm) }, d.reference);
-  const labels = (span: ExposureSpan | null) =>
-    span === null ? { fastest: "", slowest: "" } : { fastest: dialWords(span.fastest), slowest: dialWords(span.slowest) };
-  return { ...d, off: labels(spans.off), on: labels(spans.on) };
+  const spans = usualSpans({ focalMm, equivalentMm: numberIn(d.equivalentMm), sensor: sensorIn(d) }, d.reference);
+  return { ...d, off: labelsOf(spans.off), on: labelsOf(spans.on) };
 }
 
 export type MadeHold = { ok: true; plan: HoldPlan; shots: number } | { ok: false; errors: string[] };
@@ -79,10 +146,17 @@ export function plannedHold(d: HoldDraft): MadeHold {
     errors.push("The maker's stops are a number up to 12, or empty.");
   const shotsEach = numberIn(d.shotsEach);
   if (shotsEach === null || !Number.isInteger(shotsEach) || shotsEach < 1 || shotsEach > 20) errors.push("Shots at each time: 1 to 20.");
-  const off = spanOf(d.off, "off", errors);
-  const on = spanOf(d.on, "on", errors);
+  const share = numberIn(d.share);
+  if (share === null || share < 50 || share > 95) errors.push("Of 100 shots, 50 to 95 are to be kept at the dependable time.");
+  const pixels = numberIn(d.pixelsWide);
+  if (d.pixelsWide.trim() !== "" && (pixels === null || !Number.isInteger(pixels) || pixels < 100 || pixels > 100_000))
+    errors.push("Pixels across are a whole number, 100 to 100,000, or empty.");
+  const metered = meteredIn(d.metered, errors);
+  const adaptive = d.order === "adaptive";
+  const off = spanOf(adaptive ? { ...d.off, slowest: d.off.fastest } : d.off, "off", errors);
+  const on = spanOf(adaptive ? { ...d.on, slowest: d.on.fastest } : d.on, "on", errors);
   if (off === null && on === null && errors.length === 0) errors.push("Choose at which times to shoot, off, on or both.");
-  if (errors.length > 0 || focalMm === null || shotsEach === null) return { ok: false, errors };
+  if (errors.length > 0 || focalMm === null || shotsEach === null || share === null) return { ok: false, errors };
   const plan: HoldPlan = {
     lensName: d.lensName.trim(),
     focalMm,
@@ -93,10 +167,20 @@ export function plannedHold(d: HoldDraft): MadeHold {
     reference: d.reference,
     claimStops,
     spans: { off, on },
-    stepStops: 1,
+    stepStops: STEPS[d.step],
     shotsEach,
+    order: d.order,
+    seed: d.seed,
+    // Which time comes next is known only once the last one is judged.
+    judged: adaptive ? "at once" : d.judged,
+    share: share / 100,
+    light: LIGHTS.find((l) => l === d.light) ?? "not said",
+    subjectMoves: d.subjectMoves,
+    metered,
+    brightness: d.metered.brightness,
+    sensor: sensorIn(d),
   };
-  return { ok: true, plan, shots: plannedVisits(plan).length * shotsEach };
+  return { ok: true, plan, shots: plannedVisits(plan).length * eachOf(plan) };
 }
 
 function spanOf({ fastest, slowest }: { fastest: string; slowest: string }, setting: string, errors: string[]): ExposureSpan | null {
@@ -106,22 +190,4 @@ function spanOf({ fastest, slowest }: { fastest: string; slowest: string }, sett
   else if (a > b) errors.push(`With it ${setting}: ${fastest} is slower than ${slowest}; the fastest comes first.`);
   else return { fastest: a, slowest: b };
   return null;
-}
-
-/** What testers forget, said beforehand. */
-export function remindersOf(plan: HoldPlan): string[] {
-  const xs = plannedVisits(plan).map((v) => v.x);
-  return [
-    ...(plan.spans.off === null || plan.spans.on === null ? ["Only one of off and on: stops gained cannot be told."] : []),
-    ...(plan.shotsEach < 3 ? ["Fewer than three shots at each time: a keep rate needs more."] : []),
-    ...(xs.length > 0 && new Set(xs).size < 3 ? ["Fewer than three times: the limit lies somewhere between, and cannot be placed."] : []),
-    ...(plan.equivalentMm === null && /equivalent/.test(plan.reference)
-      ? ["The equivalent focal length is not known: no rule of thumb is drawn."]
-      : []),
-    ...(xs.some((x) => x > 2) ? ["Times beyond 4 s are for a support; each shot costs its length."] : []),
-    ...(xs.some((x) => x < -5.5 && x > -9.5)
-      ? ["Lamps on the mains flicker 100 or 120 times a second: shoot fast times in daylight, or light differs from shot to shot."]
-      : []),
-    "Keep the picture as bright at every time, by sensitivity, aperture or a filter; and judge on something that stands still.",
-  ];
 }

@@ -2,11 +2,25 @@ import type { HoldPlan } from "@keep-rolling/core/holds";
 import { readHold } from "@keep-rolling/core/holds";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
-import { emptyHold, plannedHold, remindersOf, withUsualTimes } from "./holdDraft.ts";
-import { cellWords, claimWords, doubtWords, gainWords, makersWords, sessionsWords, settingWords, slowerWords, workWords } from "./words.ts";
+import { draftOfPlan, emptyHold, plannedHold, withLens, withUsualTimes } from "./holdDraft.ts";
+import { remindersOf } from "./planWords.ts";
+import {
+  cellWords,
+  claimWords,
+  doubtWords,
+  gainWords,
+  makersWords,
+  orderWords,
+  sessionsWords,
+  settingWords,
+  slowerWords,
+  workWords,
+} from "./words.ts";
 
-type Shots = Parameters<typeof readHold>[1];
+type Shots = Parameters<typeof readHold>[1]["shots"];
 const plan = {
+  share: 0.8,
+  order: "balanced",
   claimStops: 5,
   reference: "1/equivalent",
   focalMm: 30,
@@ -26,9 +40,19 @@ const shots = (setting: "off" | "on", from: number, ...kept: number[]): Shots =>
     })),
   );
 const said = (of: Shots): string => {
-  const [first] = readHold(plan, of).settings;
+  const [first] = readHold(plan, { shots: of, heldBack: null }).settings;
   return first === undefined ? "" : [settingWords(first), ...doubtWords(first)].join(" ");
 };
+
+describe("the order of a test", () => {
+  it("is off and on in turn only where both are shot", () => {
+    const span = { fastest: -6, slowest: -4 };
+    const said = (off: typeof span | null, on: typeof span | null, order: HoldPlan["order"] = "balanced") =>
+      orderWords({ order, spans: { off, on } });
+    expect([said(span, span), said(null, span), said(span, null)]).toEqual(["off and on in turn", "with it on only", "with it off only"]);
+    expect(said(null, span, "adaptive")).toBe("each time chosen by what was seen");
+  });
+});
 
 describe("times found", () => {
   it("are printed at the next faster place, the other side at the next slower", () => {
@@ -57,7 +81,7 @@ describe("one setting", () => {
     const random = randomFrom(61);
     for (let i = 0; i < 60; i++) {
       const of = shots("on", -8, ...Array.from({ length: 5 }, () => random.int(0, 5)));
-      const [s] = readHold(plan, of).settings;
+      const [s] = readHold(plan, { shots: of, heldBack: null }).settings;
       if (s === undefined) throw new Error("no setting");
       const words = settingWords(s);
       expect(words).not.toMatch(/undefined|NaN|null|Infinity/);
@@ -71,7 +95,7 @@ describe("one setting", () => {
 
 describe("a place of the table", () => {
   const cell = (of: Shots) => {
-    const [s] = readHold(plan, of).settings;
+    const [s] = readHold(plan, { shots: of, heldBack: null }).settings;
     if (s === undefined) throw new Error("no setting");
     return cellWords(s.claim);
   };
@@ -91,7 +115,7 @@ describe("a place of the table", () => {
 });
 
 describe("stops gained", () => {
-  const gain = (on: Shots, off: Shots) => readHold(plan, [...off, ...on]).gain;
+  const gain = (on: Shots, off: Shots) => readHold(plan, { shots: [...off, ...on], heldBack: null }).gain;
   const off = shots("off", -8, 5, 5, 4, 2, 0);
   it("are told with both ends, one end, or not at all", () => {
     const typical = gain(shots("on", -4, 5, 5, 4, 1, 0), off);
@@ -101,6 +125,11 @@ describe("stops gained", () => {
     expect(gainWords(gain(shots("on", -8, 5, 5, 4, 2, 0), off))).toMatch(/^Whether it helps cannot be told yet/);
     expect(gainWords(gain(shots("on", -8, 0, 1, 2, 4, 5), off))).toMatch(/^Stops gained cannot be told: kept more often at slower times/);
     expect(gainWords(null)).toBeNull();
+    // One end alone below nothing says no gain.
+    const one = (low: number | null, high: number | null) => gainWords({ ok: true, point: null, low, high });
+    expect(one(null, -0.45)).toBe("With it on, faster times are needed: by at least 0.4 stops; no limit on that side.");
+    expect(one(-0.5, null)).toMatch(/^Whether it helps cannot be told yet: from -0.5 stops on/);
+    expect(one(null, null)).toMatch(/cannot be told/);
   });
   it("stand beside the maker's: not reached, more, or neither", () => {
     const typical = gain(shots("on", -4, 5, 5, 4, 1, 0), off);
@@ -125,6 +154,21 @@ describe("the plan as typed", () => {
     expect(made).toMatchObject({ ok: true, shots: 55 });
     if (made.ok) expect(remindersOf(made.plan).join(" ")).toMatch(/as bright at every time/);
   });
+  it("is typed again as it was, when it is changed", () => {
+    const made = plannedHold({ ...withUsualTimes(typed), by: "KD", claimStops: "5" });
+    if (!made.ok) throw new Error(made.errors.join(" "));
+    expect(plannedHold(draftOfPlan(made.plan, "landing", ""))).toEqual(made);
+  });
+  it("takes the equivalent from the body's sensor, and never over what was typed", () => {
+    const kit = {
+      units: [{ id: "u", modelId: "m" }],
+      models: [{ id: "m", sensorWidthMm: 24, sensorHeightMm: 16 }],
+    } as unknown as Parameters<typeof withLens>[0];
+    const bare = { ...emptyHold(), focalMm: "30" };
+    expect(withLens(kit, bare, { unitId: "u" }).equivalentMm).toBe("45");
+    expect(withLens(kit, { ...bare, equivalentMm: "45", unitId: "u" }, { unitId: "" }).equivalentMm).toBe("");
+    expect(withLens(kit, { ...bare, equivalentMm: "52", equivalentTyped: true }, { unitId: "u" }).equivalentMm).toBe("52");
+  });
   it("names each thing that is wrong", () => {
     const made = plannedHold({
       ...typed,
@@ -138,5 +182,48 @@ describe("the plan as typed", () => {
     expect(made.ok ? [] : made.errors).toHaveLength(6);
     const none = plannedHold(typed);
     expect(none.ok ? [] : none.errors).toEqual(["Choose at which times to shoot, off, on or both."]);
+  });
+});
+
+describe("light as typed", () => {
+  const typed = { ...emptyHold(), lensName: "Reed", focalMm: "30", off: { fastest: "1/250", slowest: "1/15" } };
+  const metered = { ...typed.metered, time: "1/60", iso: "800", fNumber: "f/4", filters: "3, 6" };
+  it("is exact on the dial, and typed again as it was", () => {
+    const made = plannedHold({ ...typed, metered: { ...metered, fNumber: "5.6" } });
+    if (!made.ok) throw new Error(made.errors.join(" "));
+    // f/5.6 is the square root of 32 (ISO 517, from memory).
+    expect(made.plan.metered?.fNumber).toBeCloseTo(Math.sqrt(32), 9);
+    expect(made.plan.metered).toMatchObject({ x: -6, filters: [3, 6] });
+    expect(plannedHold(draftOfPlan(made.plan, "", ""))).toEqual(made);
+  });
+  it("that contradicts itself is named, and nothing metered asks for nothing", () => {
+    const wrong = plannedHold({ ...typed, metered: { ...metered, time: "soon", isoLeast: "1600", fWidest: "8", filters: "three" } });
+    expect(wrong.ok ? [] : wrong.errors).toHaveLength(4);
+    expect(plannedHold({ ...typed, metered: { ...metered, time: "", iso: "no" } })).toMatchObject({ ok: true, plan: { metered: null } });
+  });
+  it("is told beforehand: flicker, brightness, minutes, a shared switch, a share nobody has proven", () => {
+    const told = (more: Partial<Parameters<typeof remindersOf>[0]>, shared = false): string => {
+      const made = plannedHold({ ...typed, metered });
+      return made.ok ? remindersOf({ ...made.plan, ...more }, shared).join(" ") : "";
+    };
+    expect(told({ light: "lamps, 50 Hz" })).toMatch(/pictures at 1\/250, 1\/125, 1\/60, 1\/30, 1\/15 s may differ in brightness/);
+    expect(told({ light: "daylight" })).not.toMatch(/flicker/);
+    expect(told({})).toMatch(/say what lights the scene/);
+    expect(told({ spans: { off: { fastest: -12, slowest: -11 }, on: null } })).toMatch(
+      /cannot be kept as bright at 1\/4000 s \(3 stops too dark\)/,
+    );
+    expect(told({ spans: { off: { fastest: 5, slowest: 7 }, on: null } })).toMatch(
+      /65, 130 s: a minute and more each; the shutter alone is open for 19 minutes/,
+    );
+    expect(told({ subjectMoves: true })).toMatch(/What moves blurs by itself/);
+    expect(told({}, true)).toMatch(/shares its switch with the body/);
+    expect(told({ share: 0.9 })).toMatch(/Only 8 of 10 has been proven/);
+  });
+  it("of an adaptive test needs only where it begins", () => {
+    const made = plannedHold({ ...typed, order: "adaptive", off: { fastest: "1/250", slowest: "" }, judged: "from pictures" });
+    expect(made).toMatchObject({
+      ok: true,
+      plan: { order: "adaptive", judged: "at once", spans: { off: { fastest: -8, slowest: -8 }, on: null } },
+    });
   });
 });

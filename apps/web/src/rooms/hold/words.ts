@@ -2,7 +2,7 @@
 
 import type { Reference } from "@keep-rolling/core/exposure";
 import { labelAt } from "@keep-rolling/core/exposure";
-import type { Grade, HoldPlan, HoldRead, SettingRead } from "@keep-rolling/core/holds";
+import type { Grade, HeldBack, HoldPlan, HoldRead, SettingRead } from "@keep-rolling/core/holds";
 import type { Gain, HoldClaim, HoldRefusal } from "@keep-rolling/core/statistics";
 
 /** A time on the dial, as it was shot. */
@@ -12,8 +12,14 @@ export const claimWords = (x: number): string => `${labelAt(Math.floor(3 * x + 1
 /** The other side of an interval, at the next slower third. */
 export const slowerWords = (x: number): string => `${labelAt(Math.ceil(3 * x - 1e-6) / 3, "third")} s`;
 
-const GRADE_WORDS: Readonly<Record<Grade, string>> = { kept: "kept", lost: "lost", bad: "bad, not counted" };
+const GRADE_WORDS: Readonly<Record<Grade, string>> = { kept: "kept", lost: "lost", bad: "bad, not counted", taken: "taken" };
 export const gradeWords = (g: Grade): string => GRADE_WORDS[g];
+
+/** "8 of 10"; what is no tenth, of a hundred. */
+export function shareWords(share: number): string {
+  const tenths = Math.round(100 * share) / 10;
+  return Number.isInteger(tenths) ? `${tenths} of 10` : `${Math.round(100 * share)} of 100`;
+}
 
 const REFERENCE_WORDS: Readonly<Record<Reference, string>> = {
   "1/equivalent": "1 / equivalent focal length",
@@ -46,7 +52,10 @@ export function settingWords(s: SettingRead): string {
   const { claim } = s;
   if (claim.claim === null) {
     const high = claim.interval?.high;
-    const bound = high == null ? "" : ` The limit is faster than ${slowerWords(high)}.`;
+    const bound =
+      high == null
+        ? ""
+        : ` The limit is faster than ${slowerWords(high)}.${claim.reason === "none-kept" ? " Start three stops faster." : ""}`;
     return `${head}: ${REFUSALS[claim.reason ?? "no-shots"]} (${counts(s)}).${bound}`;
   }
   const time = claimWords(claim.claim);
@@ -54,7 +63,7 @@ export function settingWords(s: SettingRead): string {
     return `${head}: by the curve ${time} or faster, and nothing that fast was shot: provisional, shoot a faster time.`;
   if (claim.flags.includes("at-least") && claim.interval?.high === null)
     return `${head}: at least ${time}. No limit was found on the slow side.`;
-  return `${head}, dependable at ${time} or faster in sessions like this one: at least 8 of 10 kept, 90 % sure.`;
+  return `${head}, dependable at ${time} or faster in sessions like this one: at least ${shareWords(s.share)} kept, 90 % sure.`;
 }
 
 /** One place of the table: the time, and what is to be known with it. */
@@ -71,15 +80,35 @@ export function sessionsWords(n: number): string {
   return n === 2 ? "two sessions: like these two; a third lets it speak for new ones" : `${n} sessions: speaks for new ones of these hands`;
 }
 
+/** In which order a test is shot. */
+export function orderWords({ order, spans }: Pick<HoldPlan, "order" | "spans">): string {
+  if (order === "adaptive") return "each time chosen by what was seen";
+  if (order === "shuffled") return "shuffled";
+  if (spans.off !== null && spans.on !== null) return "off and on in turn";
+  return spans.off === null ? "with it on only" : "with it off only";
+}
+
+const HELD_BACK: Readonly<Record<HeldBack, string>> = {
+  unfinished:
+    "Not all planned shots are there: whoever stops may have stopped because of what was seen, so everything is held back a little more.",
+  changed:
+    "Times, number of shots or the share asked were changed once some were judged: they may have been chosen by what was seen, so everything is held back a little more.",
+  "kept-changed":
+    "What counts as kept was changed once pictures were graded: it may have been chosen by what was seen, so everything is held back a little more.",
+  adaptive:
+    "Each time was chosen by what was seen before it, and is read so: everything is held back a little more than with times fixed beforehand.",
+};
+export const heldBackWords = (why: HeldBack): string => HELD_BACK[why];
+
 /** What the interval leaves open, and what was not counted. */
-export function doubtWords({ claim }: SettingRead): string[] {
+export function doubtWords({ claim, share }: SettingRead): string[] {
   const { interval } = claim;
-  const range = interval === null ? [] : [limitWords(interval.low, interval.high)];
+  const range = interval === null ? [] : [limitWords(interval.low, interval.high, share)];
   return [...range, ...claim.lone.map((x) => `the single one kept at ${dialWords(x)} s is not counted until it is repeated`)];
 }
 
-function limitWords(low: number | null, high: number | null): string {
-  const head = "the time at which 8 of 10 are kept lies";
+function limitWords(low: number | null, high: number | null, share: number): string {
+  const head = `the time at which ${shareWords(share)} are kept lies`;
   if (low === null && high === null) return "nothing limits that time on either side";
   if (low === null) return `${head} at ${slowerWords(high ?? 0)} or faster; no limit on the fast side (90 % sure)`;
   if (high === null) return `${head} at ${claimWords(low)} or slower; no limit on the slow side (90 % sure)`;
@@ -95,8 +124,16 @@ export function gainWords(gain: Gain | null): string | null {
   if (!gain.ok) return `Stops gained cannot be told: ${gain.reason === "too-few-sessions" ? "too few sessions" : REFUSALS[gain.reason]}.`;
   const { low, high } = gain;
   if (low === null && high === null) return "Stops gained cannot be told from these shots.";
-  if (low === null) return `At most ${high1(high ?? 0)} stops gained; no limit on the low side.`;
-  if (high === null) return `At least ${low1(low)} stops gained; no limit on the high side.`;
+  if (low === null) {
+    const most = high ?? 0;
+    return most < 0
+      ? `With it on, faster times are needed: by at least ${low1(-most)} stops; no limit on that side.`
+      : `At most ${high1(most)} stops gained; whether it helps cannot be told.`;
+  }
+  if (high === null)
+    return low > 0
+      ? `At least ${low1(low)} stops gained; no limit on the high side.`
+      : `Whether it helps cannot be told yet: from ${low1(low)} stops on; no limit on the high side.`;
   if (low <= 0 && high >= 0) return `Whether it helps cannot be told yet: between ${low1(low)} and ${high1(high)} stops.`;
   return high < 0
     ? `With it on, faster times are needed: by ${low1(-high)} to ${high1(-low)} stops.`
@@ -107,7 +144,7 @@ export function gainWords(gain: Gain | null): string | null {
 export function makersWords({ claimStops }: Pick<HoldPlan, "claimStops">, gain: Gain | null): string | null {
   if (claimStops === null || gain === null || !gain.ok) return null;
   const { low, high } = gain;
-  const says = `The maker claims ${claimStops}`;
+  const says = `The maker claims ${claimStops} stops, counted here from these hands with it off`;
   if (high !== null && high < claimStops) return `${says}: not reached by these hands; a laboratory method is not hands.`;
   if (low !== null && low > claimStops) return `${says}: these hands gain more.`;
   return `${says}: these shots neither reach nor rule it out.`;

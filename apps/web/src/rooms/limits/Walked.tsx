@@ -37,15 +37,15 @@ function RecordedWalk({ id, seenSome }: { id: string; seenSome: (id: string) => 
   const { session, error } = useSession(id);
   const { begun } = session.fold;
   const walk = walkOf(session.fold);
-  const { data: kit } = kitApi.useKitQuery();
-  const any = walk.conclusions.length > 0;
+  const { data: kit, error: kitError } = kitApi.useKitQuery();
+  const recorded = walk.conclusions.length > 0;
   useEffect(() => {
-    if (any) seenSome(id);
-  }, [any, id, seenSome]);
+    if (recorded) seenSome(id);
+  }, [recorded, id, seenSome]);
   const { plan } = walk;
   if (error !== undefined)
     return <Note tone="alert">One walking test could not be read just now: what was recorded of it is missing here. Nothing is lost.</Note>;
-  if (plan === null || !any) return null;
+  if (plan === null || !recorded) return null;
   const alarms = (c: WalkConclusion): string[] => {
     const unit = kit?.units.find((u) => u.id === (c.unitId ?? begun?.unitIds[0]));
     const today = { firmware: unit?.firmware ?? null, lensName: plan.lensName };
@@ -54,6 +54,7 @@ function RecordedWalk({ id, seenSome }: { id: string; seenSome: (id: string) => 
   const kind = begun?.clockId === "demo" ? "demo" : begun?.clockId === "rehearsal" ? "rehearsal" : "real";
   return (
     <ul aria-label={begun?.place || "Walking test"}>
+      {kitError !== undefined && <li className="text-alert">The kit could not be read just now: firmware is not compared.</li>}
       {walk.conclusions.map((c) => (
         <Line key={c.id} {...{ id, c, plan, kind }} place={begun?.place || "Walking test"} alarms={alarms(c)} />
       ))}

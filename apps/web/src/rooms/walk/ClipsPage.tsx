@@ -10,8 +10,9 @@ import { SelectField } from "../../shared/ui/fields.tsx";
 import { Assignments } from "./Assignments.tsx";
 import { Button, Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { walkApi } from "./api.ts";
+import { Progress } from "../../shared/ui/Progress.tsx";
 import { DropZone } from "../../shared/clips/DropZone.tsx";
-import { filesIn } from "./dropped.ts";
+import { filesIn } from "../../shared/clips/dropped.ts";
 import type { ImportQueue, Item } from "./importQueue.ts";
 import { queueOf } from "./importQueue.ts";
 import { useBodies } from "./useBodies.ts";
@@ -166,12 +167,7 @@ function Queue({ queue }: { queue: ImportQueue }) {
         <h2 id="queue">
           {over === items.length ? `${items.length} ${items.length === 1 ? "clip" : "clips"}` : `${over} of ${items.length} clips`}
         </h2>
-        <progress
-          aria-label="All clips"
-          value={share}
-          max={1}
-          className="h-3 w-56 appearance-none overflow-hidden rounded-sm bg-rule [&::-moz-progress-bar]:bg-cool [&::-webkit-progress-bar]:bg-rule [&::-webkit-progress-value]:bg-cool"
-        />
+        <Progress label="All clips" value={share} max={1} />
         {over < items.length && <Button onClick={() => queue.pause(!paused)}>{paused ? "Go on" : "Pause after these"}</Button>}
       </div>
       <ul aria-live="polite">

@@ -1,58 +1,35 @@
 // Walking tests, newest first.
 
-import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { useClock } from "../../record/benchTime.ts";
 import { pressAll } from "../../record/sessions.ts";
 import { planned, rehearsalDraft } from "./planDraft.ts";
-import { useSession, useSessions } from "../../record/sessions.ts";
+import { useSession } from "../../record/sessions.ts";
 import { walkOf } from "@keep-rolling/core/walks";
-import { sentenceOf as troubleOf } from "../../shared/api/api.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
-import { Button, Loading, PageHead, Trouble } from "../../shared/ui/parts.tsx";
+import { Button, PageHead } from "../../shared/ui/parts.tsx";
+import { SessionList } from "../../shared/ui/SessionList.tsx";
 import { moveWords } from "../../shared/walks/words.ts";
 
-export function WalksPage() {
-  const { sessions, unread, error, refetch } = useSessions("walk");
-  // Each line reads its test's facts: older ones are read when they are asked for.
-  const [shown, setShown] = useState(AT_ONCE);
-  if (unread && sessions.length === 0)
-    return error === undefined ? (
-      <Loading what="the walking tests" />
-    ) : (
-      <Trouble sentence={troubleOf(error)} retry={() => void refetch()} />
-    );
-  return (
-    <>
+export const WalksPage = () => (
+  <SessionList
+    kind="walk"
+    what="the walking tests"
+    empty="No walking test yet. Plan one route, one lens and the setups to compare; the walk card tells what to switch, and the clips are measured here afterwards."
+    row={(s) => <Row key={s.id} {...s} />}
+    head={(count) => (
       <PageHead title="Walk" sub="How much each stabiliser setup still shakes on the same route, and what it costs.">
         <Link to="/walk/box">Motion or picture?</Link>
-        {sessions.length > 1 && <Link to="/walk/beside">Walks beside each other</Link>}
+        {count > 1 && <Link to="/walk/beside">Walks beside each other</Link>}
         <Rehearse />
         <Link to="/walk/new" className="rounded-md border border-cool bg-cool px-5 py-2.5 font-semibold text-ground no-underline">
           New walking test
         </Link>
       </PageHead>
-      {sessions.length === 0 && (
-        <p className="max-w-2xl">
-          No walking test yet. Plan one route, one lens and the setups to compare; the walk card tells what to switch, and the clips are
-          measured here afterwards.
-        </p>
-      )}
-      <ul>
-        {sessions.slice(0, shown).map((s) => (
-          <Row key={s.id} id={s.id} begunMs={s.begunMs} />
-        ))}
-      </ul>
-      {sessions.length > shown && (
-        <p className="mt-3">
-          <Button onClick={() => setShown(shown + AT_ONCE)}>{`Older ones: ${sessions.length - shown} more`}</Button>
-        </p>
-      )}
-    </>
-  );
-}
-const AT_ONCE = 20;
+    )}
+  />
+);
 
 /** A small test of three setups on the rehearsal bench: card, made clips and table, without a camera. */
 function Rehearse() {

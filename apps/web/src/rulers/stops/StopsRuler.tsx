@@ -11,6 +11,10 @@ export interface StopsRow {
   /** Null side: no limit there. Null: nothing can be said. */
   interval: { low: number | null; high: number | null } | null;
   claim: number | null;
+  /** Share kept at each time with its bar, 0 to 1. */
+  rates: readonly { x: number; share: number; bar: { lower: number; upper: number } | null }[];
+  /** The curve through them; empty: none can be read. */
+  curve: readonly { x: number; rate: number }[];
 }
 export interface StopsMark {
   x: number;
@@ -27,8 +31,12 @@ interface Props {
 }
 
 const LEFT = 44;
+/** Of the ruler's type, about. */
+const LETTER = 8.2;
 const TOP = 74;
-const ROW = 58;
+const ROW = 116;
+/** Where the keep rates of a row stand, beneath its shots. */
+const RATES = { top: 46, height: 44 };
 const BLOCK = { width: 7, height: 14, apart: 9 };
 
 export function StopsRuler({ rows, marks, bracket, width, label, labelOf }: Props) {
@@ -106,14 +114,45 @@ function Row({ row, at, y, width }: { row: StopsRow; at: Scale; y: number; width
           strokeDasharray={low === null || high === null ? "6 3" : undefined}
         />
       )}
+      <Rates row={row} at={at} y={y + RATES.top} width={width} />
       {row.claim !== null && <path d={`M${at(row.claim)} ${y + 16}v22`} style={{ stroke: "var(--cool)" }} strokeWidth={2.5} />}
     </g>
   );
 }
 
+/** None to all kept, bottom to top: a point with its bar at each time, and the curve. */
+function Rates({ row, at, y, width }: { row: StopsRow; at: Scale; y: number; width: number }) {
+  const up = (share: number): number => y + RATES.height * (1 - share);
+  return (
+    <>
+      <path d={`M${LEFT} ${up(0)}H${width - 8}M${LEFT} ${up(1)}H${width - 8}`} style={{ stroke: "var(--rule)" }} />
+      <text x={LEFT - 6} y={up(1) + 4} textAnchor="end" style={{ fill: "var(--soft)" }} fontSize="0.65rem">
+        all
+      </text>
+      <text x={LEFT - 6} y={up(0) + 2} textAnchor="end" style={{ fill: "var(--soft)" }} fontSize="0.65rem">
+        none
+      </text>
+      {row.curve.length > 1 && (
+        <path
+          d={row.curve.map((c, i) => `${i === 0 ? "M" : "L"}${at(c.x)} ${up(c.rate)}`).join("")}
+          style={{ stroke: "var(--cool)", fill: "none" }}
+        />
+      )}
+      {row.rates.map((r) => (
+        <g key={r.x} style={{ stroke: "var(--ink)", fill: "var(--ink)" }}>
+          {r.bar !== null && <path d={`M${at(r.x)} ${up(r.bar.lower)}V${up(r.bar.upper)}`} />}
+          <circle cx={at(r.x)} cy={up(r.share)} r={2.5} />
+        </g>
+      ))}
+    </>
+  );
+}
+
 function MarkLine({ mark, x, y, bottom, width }: { mark: StopsMark; x: number; y: number; bottom: number; width: number }) {
   const colour = mark.kind === "claim" ? "var(--claim)" : "var(--soft)";
-  const anchor = x > width - 120 ? "end" : x < LEFT + 120 ? "start" : "middle";
+  // In its middle over the line, and never beyond the page.
+  const half = (mark.name.length * LETTER) / 2;
+  const middle = Math.min(width - half, Math.max(half, x));
   return (
     <g aria-hidden="true">
       {mark.kind === "claim" ? (
@@ -121,7 +160,7 @@ function MarkLine({ mark, x, y, bottom, width }: { mark: StopsMark; x: number; y
       ) : (
         <path d={`M${x} ${y + 6}V${bottom}`} style={{ stroke: colour }} strokeDasharray="3 3" />
       )}
-      <text x={x} y={y} textAnchor={anchor} style={{ fill: colour }}>
+      <text x={middle} y={y} textAnchor="middle" style={{ fill: colour }}>
         {mark.name}
       </text>
     </g>

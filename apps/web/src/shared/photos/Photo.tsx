@@ -2,8 +2,8 @@
 
 import type { Mark } from "@keep-rolling/core/runs";
 import { isForeign } from "@keep-rolling/core/runs";
-import { useEffect, useState } from "react";
-import { ownPicture } from "./pictures.ts";
+import { useState } from "react";
+import { usePictureUrl } from "./usePictureUrl.ts";
 
 export function Photo({ mark }: { mark: Mark }) {
   const hash = isForeign(mark) || mark.kind !== "photo" ? undefined : mark.body.sha256;
@@ -12,22 +12,8 @@ export function Photo({ mark }: { mark: Mark }) {
 }
 
 function Picture({ hash, words }: { hash: string; words: string }) {
-  // Nothing is asked of the server before this device has been: its "not here" would come in over the picture that is.
-  const [src, setSrc] = useState<string | null>(null);
+  const src = usePictureUrl(hash);
   const [missing, setMissing] = useState(false);
-  useEffect(() => {
-    let url: string | null = null;
-    let gone = false;
-    void ownPicture(hash).then((blob) => {
-      if (gone) return;
-      url = blob === null ? null : URL.createObjectURL(blob);
-      setSrc(url ?? `/api/photos/${hash}`);
-    });
-    return () => {
-      gone = true;
-      if (url !== null) URL.revokeObjectURL(url);
-    };
-  }, [hash]);
   if (missing) return <span className="block text-sm text-soft">The picture is still on the device that took it.</span>;
   if (src === null) return null;
   return (

@@ -3,7 +3,7 @@
 import { OTHER_RANK } from "../../facts/index.ts";
 import type { SessionKind } from "./sessionKind.ts";
 import { begin } from "./begin.ts";
-import { holdPlan, shot } from "./hold.ts";
+import { holdPlan, keptFrom, picture, sharpness, shot } from "./hold.ts";
 import { note } from "./note.ts";
 import { assign, clip, conclusion, judgement, plan, price, segment, take, takeBad, takeEnded, trim } from "./walk.ts";
 
@@ -33,6 +33,9 @@ export const SESSION_FACTS = {
   conclusion,
   holdPlan,
   shot,
+  picture,
+  sharpness,
+  keptFrom,
   correction: apart("correction"),
   undo: apart("undo"),
 };

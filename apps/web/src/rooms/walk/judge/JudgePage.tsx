@@ -5,6 +5,7 @@ import type { MeasuredTake, ShownPair, WalkPlan } from "@keep-rolling/core/walks
 import { pairsToJudge } from "@keep-rolling/core/walks";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
+import { InitialsForm } from "../../../shared/ui/InitialsForm.tsx";
 import { Button, PageHead } from "../../../shared/ui/parts.tsx";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
 import { measuredOf } from "../useWalk.ts";
@@ -104,29 +105,14 @@ function canBeShown({ take }: MeasuredTake, { rows }: Numbers): boolean {
 }
 
 function Who({ known, begin }: { known: number; begin: (initials: string) => void }) {
-  const [initials, setInitials] = useState("");
   return (
-    <form
-      className="max-w-3xl space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (initials.trim() !== "") begin(initials.trim());
-      }}
-    >
+    <div className="max-w-3xl space-y-3">
       <p>{beforehandWords(known)}</p>
       <p className="text-soft">
         Two takes, no names, sides shuffled, at the same field. Three questions each; no difference is an answer. One pair in five comes
         again.
       </p>
-      <p className="flex flex-wrap items-end gap-3">
-        <label>
-          <span className="block text-sm text-soft">Initials of who judges</span>
-          <input value={initials} maxLength={20} onChange={(e) => setInitials(e.target.value)} className="w-32" />
-        </label>
-        <Button type="submit" tone="main" disabled={initials.trim() === ""}>
-          Judge
-        </Button>
-      </p>
-    </form>
+      <InitialsForm begin={begin} />
+    </div>
   );
 }

@@ -1,0 +1,70 @@
+// Two rows beside each other: two testers, two stances, two lenses.
+
+import type { Setting, ShotSession } from "@keep-rolling/core/holds";
+import { SETTINGS } from "@keep-rolling/core/holds";
+import type { Gain } from "@keep-rolling/core/statistics";
+import { useMemo, useState } from "react";
+import { useAnswer } from "../../../shared/reading/useAnswer.ts";
+import { SelectField } from "../../../shared/ui/fields.tsx";
+import { pool } from "../../../workers/pool.ts";
+import { apartWords, rowName } from "./rowWords.ts";
+import type { Hands } from "./useHands.tsx";
+
+interface Pair {
+  one: readonly ShotSession[];
+  other: readonly ShotSession[];
+  setting: Setting;
+}
+const compare = (pair: Pair, signal: AbortSignal): Promise<Gain> => pool.call("compareHands", pair, { signal });
+
+export function Apart({ rows, sessions }: Hands) {
+  const [asked, setAsked] = useState({ one: 0, other: 1, setting: "on" as Setting });
+  const [one, other] = [rows[asked.one], rows[asked.other]];
+  const question = useMemo((): Pair | null => {
+    if (one === undefined || other === undefined || one === other) return null;
+    const of = (ids: readonly string[]) => sessions.filter((s) => ids.includes(s.id));
+    return { one: of(one.sessionIds), other: of(other.sessionIds), setting: asked.setting };
+  }, [one, other, sessions, asked.setting]);
+  const { answer, stale, trouble } = useAnswer(question, compare);
+  if (rows.length < 2) return null;
+  const options = rows.map((r, i) => [String(i), rowName(r)] as const);
+  const alike = one !== undefined && other !== undefined && one.share === other.share && one.use === other.use;
+  return (
+    <section aria-labelledby="apart" className="mt-8 max-w-4xl">
+      <h2 id="apart" className="text-lg">
+        Two beside each other
+      </h2>
+      <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-3">
+        <SelectField
+          label="One"
+          value={String(asked.one)}
+          onChange={(e) => setAsked({ ...asked, one: Number(e.target.value) })}
+          options={options}
+        />
+        <SelectField
+          label="Other"
+          value={String(asked.other)}
+          onChange={(e) => setAsked({ ...asked, other: Number(e.target.value) })}
+          options={options}
+        />
+        <SelectField
+          label="Stabiliser"
+          value={asked.setting}
+          onChange={(e) => setAsked({ ...asked, setting: e.target.value === "off" ? "off" : "on" })}
+          options={SETTINGS.map((s) => [s, s] as const)}
+        />
+      </div>
+      <p className="mt-2" role="status">
+        {one === other
+          ? "Choose two."
+          : !alike
+            ? "They were judged for other uses, or another share was asked: they cannot be compared."
+            : trouble !== null
+              ? "They could not be compared just now. Reload the page; nothing is lost."
+              : answer === null || stale
+                ? "Comparing …"
+                : apartWords("the one", "the other", answer)}
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,32 @@
+import { describe, expect, it } from "vitest";
+import { apartWords, askedWords, untestedWords } from "./rowWords.ts";
+
+const gain = (low: number | null, high: number | null) => apartWords("A", "B", { ok: true, point: null, low, high });
+
+describe("two rows beside each other", () => {
+  it("say which may be slower, outward, and only where zero is ruled out", () => {
+    expect(gain(0.51, 2.31)).toMatch(/^A may be slower than B by 0\.5 to 2\.4 stops\./);
+    expect(gain(-2.31, -0.51)).toMatch(/^B may be slower than A by 0\.5 to 2\.4 stops\./);
+    expect(gain(-0.2, 2)).toMatch(/cannot be told yet: by -0\.2 to 2\.0 stops\./);
+    expect(gain(0.55, null)).toMatch(/^A may be slower than B, by at least 0\.5 stops\./);
+    expect(gain(null, -0.55)).toMatch(/^B may be slower than A, by at least 0\.5 stops\./);
+    for (const open of [gain(null, 1), gain(-1, null), gain(null, null)])
+      expect(open).toMatch(/cannot be told yet\. They were not shot together/);
+  });
+  it("say why nothing can be told", () => {
+    expect(apartWords("A", "B", { ok: false, reason: "too-few-sessions" })).toMatch(/two lie between/);
+    expect(apartWords("A", "B", { ok: false, reason: "rising" })).toMatch(/no limit that can be read/);
+  });
+});
+
+describe("a row", () => {
+  it("names its use and share where they are not the usual ones", () => {
+    expect(askedWords({ share: 0.8, use: null })).toBe("");
+    expect(askedWords({ share: 0.5, use: "print" })).toBe("pictures, print; 5 of 10 kept");
+  });
+  it("of a lens not tested is an estimate, and says from how many", () => {
+    const words = untestedWords({ low: -6.1, high: -3.9, from: 1 });
+    expect(words).toMatch(/^An estimate from 1 tested lens, not a measurement: the limit lies somewhere between 1\/80 s and 1\/13 s\./);
+    expect(words).toMatch(/no slower than 1\/80 s until then/);
+  });
+});

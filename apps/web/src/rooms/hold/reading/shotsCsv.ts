@@ -1,0 +1,54 @@
+// A shutter-speed test taken out: one line a shot or picture, for spreadsheets and R. An unknown value is an empty cell.
+
+import type { Hold, HoldPlan } from "@keep-rolling/core/holds";
+import Papa from "papaparse";
+import { dialWords } from "../words.ts";
+
+/** In the order they were taken. Exact seconds by the place on the dial beside its label; a column a judge. Cells a spreadsheet would compute are text. */
+export function shotsCsv(
+  plan: Pick<HoldPlan, "lensName" | "focalMm" | "stance" | "by">,
+  hold: Pick<Hold, "shots" | "pictures" | "judges">,
+): string {
+  const judges = hold.judges.map((j) => j.by);
+  const of = [plan.lensName, plan.focalMm, plan.stance, plan.by];
+  const place = (x: number): (string | number)[] => [2 ** x, dialWords(x), x];
+  const rows =
+    hold.pictures.length > 0
+      ? hold.pictures.map((p) => [
+          ...of,
+          ...place(p.x),
+          p.setting ?? "",
+          "",
+          p.name,
+          p.takenAt ?? "",
+          p.counts ? "yes" : "no",
+          p.misfit ?? "",
+          ...judges.map((j) => p.grades.get(j)?.sharpness ?? ""),
+        ])
+      : hold.shots.map((s) => [
+          ...of,
+          ...place(s.x),
+          s.setting,
+          s.grade,
+          "",
+          new Date(s.atMs).toISOString(),
+          s.grade === "bad" ? "no" : "yes",
+          "",
+        ]);
+  const head = [
+    "lens",
+    "focal_mm",
+    "stance",
+    "hands",
+    "exposure_s",
+    "dial",
+    "log2_s",
+    "stabiliser",
+    "at_once",
+    "picture",
+    "taken",
+    "counts",
+    "misfit",
+  ];
+  return Papa.unparse([[...head, ...judges.map((j) => `grade_${j}`)], ...rows], { escapeFormulae: true, newline: "\r\n" });
+}

@@ -45,6 +45,14 @@ const clipLines = ({ ratio, decodeMs, measureMs, blockedMs, memoryMb, many, many
     .join(", ")}; page held ${ms(manyBlockedMs)} at most | |`,
 ];
 
+/** Bringing in pictures, in the browser. */
+const pictureLines = ({ many, aloneMs, broughtMs, ratio, memoryMb }) => [
+  "| pictures in the browser | measured | goal |",
+  "|---|---|---|",
+  `| ${many} of 24 megapixels brought in, against decoding them alone, both two at a time | ${ratio.toFixed(2)} times (${ms(broughtMs)}; ${ms(aloneMs)}) | 1.2 |`,
+  `| memory of the whole browser at most: pictures of 24 megapixels; of 60 | ${memoryMb["24"].toFixed(0)} MB; ${memoryMb["60"].toFixed(0)} MB | |`,
+];
+
 const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))];
 const ms = (value) => `${value.toFixed(value < 100 ? 1 : 0)} ms`;
 
@@ -246,6 +254,7 @@ try {
   const price = measured("marks.ts");
   const busy = measured("busyBench.ts");
   const clips = measured("clips.ts");
+  const pictures = measured("pictures.ts");
   const estimators = measured("estimators.ts");
   const view = firstViewBytes();
   const ofRounds = (what) => {
@@ -286,6 +295,8 @@ try {
     ...busyLines(busy),
     "",
     ...clipLines(clips),
+    "",
+    ...pictureLines(pictures),
     "",
   ];
   writeFileSync(path.join(ROOT, "docs/benchmarks.md"), lines.join("\n"));

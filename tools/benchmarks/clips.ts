@@ -9,6 +9,7 @@ import type { Page } from "@playwright/test";
 import { chromium } from "@playwright/test";
 import { buildSync } from "esbuild";
 import { launchServer } from "../launch.ts";
+import { residentMb } from "./residentMb.ts";
 
 const say = (line: string): void => console.error(line);
 const ROUNDS = 3;
@@ -94,24 +95,6 @@ async function drop(
       states,
     };
   });
-}
-
-/** Resident memory of the browser's processes under `pid`, MB. */
-function residentMb(pid: number): number {
-  const rows = execFileSync("ps", ["-e", "-o", "pid=,ppid=,rss="], { encoding: "utf8" })
-    .trim()
-    .split("\n")
-    .map((line) => line.trim().split(/\s+/).map(Number) as [number, number, number]);
-  const family = new Set([pid]);
-  for (let grew = true; grew; ) {
-    grew = false;
-    for (const [child, parent] of rows)
-      if (family.has(parent) && !family.has(child)) {
-        family.add(child);
-        grew = true;
-      }
-  }
-  return rows.reduce((sum, [child, , rss]) => sum + (family.has(child) ? rss : 0), 0) / 1024;
 }
 
 const folder = mkdtempSync(path.join(os.tmpdir(), "kr-clips-"));

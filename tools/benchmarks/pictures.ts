@@ -1,0 +1,108 @@
+// Sixty pictures of 24 megapixels brought into a shutter-speed test, against decoding them alone, both two at a time; and the memory of the browser with
+// pictures of 24 and of 60. Prints JSON on its last line. `npm run bench` reads it; alone: tsx tools/benchmarks/pictures.ts.
+
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import os from "node:os";
+import path from "node:path";
+import type { Page } from "@playwright/test";
+import { chromium } from "@playwright/test";
+import { TAG, withExif } from "../../packages/core/src/stand-ins/shots/exif.ts";
+import { launchServer } from "../launch.ts";
+import { residentMb } from "./residentMb.ts";
+
+const say = (line: string): void => console.error(line);
+const MANY = 60;
+const LARGE = 8;
+
+/** One drawing by ffmpeg, as many contents: each says another moment. */
+function pictures(folder: string, size: string, many: number): string[] {
+  const plain = path.join(folder, `plain${size}.jpg`);
+  const drawn = ["-f", "lavfi", "-i", `testsrc2=size=${size},noise=alls=12:allf=t`, "-frames:v", "1", "-q:v", "3"];
+  execFileSync("ffmpeg", ["-v", "error", "-y", ...drawn, plain]);
+  const jpeg = new Uint8Array(readFileSync(plain));
+  return Array.from({ length: many }, (_, i) => {
+    const file = path.join(folder, `${size}_${String(i).padStart(3, "0")}.JPG`);
+    const takenAt = `2031:06:14 10:${String(Math.floor(i / 60)).padStart(2, "0")}:${String(i % 60).padStart(2, "0")}`;
+    const taken = { [TAG.exposureTime]: [1, 60] as const, [TAG.focal]: [30, 1] as const, [TAG.takenAt]: takenAt };
+    writeFileSync(file, withExif(jpeg, { main: { [TAG.model]: "Tern 4" }, taken, littleEndian: true }));
+    return file;
+  });
+}
+
+/** Two workers that only decode. */
+async function decodeAlone(page: Page, files: readonly string[]): Promise<number> {
+  await page.evaluate(() =>
+    document.body.append(Object.assign(document.createElement("input"), { type: "file", id: "alone", multiple: true })),
+  );
+  await page.locator("#alone").setInputFiles([...files]);
+  return page.evaluate(async () => {
+    const source =
+      "onmessage = async ({ data }) => { (await createImageBitmap(data, { imageOrientation: 'from-image' })).close(); postMessage(0); }";
+    const url = URL.createObjectURL(new Blob([source], { type: "text/javascript" }));
+    const waiting = [...(document.querySelector<HTMLInputElement>("#alone")?.files ?? [])];
+    const from = performance.now();
+    await Promise.all(
+      [0, 1].map(async () => {
+        const worker = new Worker(url);
+        for (let file = waiting.shift(); file !== undefined; file = waiting.shift()) {
+          worker.postMessage(file);
+          await new Promise((done) => (worker.onmessage = done));
+        }
+        worker.terminate();
+      }),
+    );
+    return performance.now() - from;
+  });
+}
+
+async function newTest(page: Page, url: string): Promise<string> {
+  await page.goto(`${url}/hold/new`);
+  await page.getByLabel("Lens", { exact: true }).fill("Reed 16 to 55");
+  await page.getByLabel("Focal length (mm)", { exact: true }).fill("30");
+  await page.getByRole("button", { name: /usual ones/ }).click();
+  await page.getByRole("button", { name: /^Begin/ }).click();
+  await page.waitForURL(/card/);
+  return page.url().replace("/card", "/pictures");
+}
+
+/** Milliseconds from the first picture in a worker's hand to the last one on the list: how files get into the browser is not the page's doing. */
+async function bringIn(page: Page, files: readonly string[]): Promise<number> {
+  const field = page.locator("main input[type=file]").first();
+  await field.waitFor();
+  await field.setInputFiles([...files]);
+  await page.getByRole("heading", { name: `${files.length} pictures read`, exact: true }).waitFor({ timeout: 600_000 });
+  return page.evaluate(() => performance.now() - Math.min(...performance.getEntriesByName("job: readPicture").map((m) => m.startTime)));
+}
+
+const folder = mkdtempSync(path.join(os.tmpdir(), "kr-pictures-"));
+const server = await launchServer({ empty: true });
+const browserServer = await chromium.launchServer({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
+const browser = await chromium.connect(browserServer.wsEndpoint());
+try {
+  const page = await browser.newPage({ bypassCSP: true });
+  const pid = browserServer.process().pid ?? 0;
+  const files = pictures(folder, "6000x4000", MANY);
+  const address = await newTest(page, server.url);
+  await page.goto(address);
+  const aloneMs = await decodeAlone(page, files);
+  say(`${MANY} of 24 megapixels: ${aloneMs.toFixed(0)} ms to decode alone`);
+  await page.goto(address);
+  let mostMb = 0;
+  const watch = setInterval(() => (mostMb = Math.max(mostMb, residentMb(pid))), 300);
+  const broughtMs = await bringIn(page, files);
+  say(`${broughtMs.toFixed(0)} ms brought in, ${mostMb.toFixed(0)} MB at most`);
+  const mostOf24 = mostMb;
+  await page.goto("about:blank");
+  await page.goto(address);
+  mostMb = 0;
+  await bringIn(page, pictures(folder, "9504x6336", LARGE));
+  clearInterval(watch);
+  say(`60 megapixels: ${mostMb.toFixed(0)} MB at most`);
+  console.log(JSON.stringify({ many: MANY, aloneMs, broughtMs, ratio: broughtMs / aloneMs, memoryMb: { 24: mostOf24, 60: mostMb } }));
+} finally {
+  await browser.close();
+  await browserServer.close();
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
+}

@@ -5,7 +5,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { readShot, rungsOf } from "@keep-rolling/core/shots";
+import { isPlainHalvedColour, readShot, rungsOf } from "@keep-rolling/core/shots";
 import type { ExifValue } from "../../packages/core/src/stand-ins/shots/exif.ts";
 import { exifBytes, TAG, withExif } from "../../packages/core/src/stand-ins/shots/exif.ts";
 
@@ -88,6 +88,35 @@ describe("one shot", () => {
     expect(readShot(picture("deep.png", "-pix_fmt", "rgb48be"))).toMatchObject({ kind: "png", widthPx: 96, problem: "no-exif" });
     expect(readShot(jpeg)).toMatchObject({ kind: "jpeg", widthPx: 96, problem: "no-exif" });
     expect(readShot(shot({ [TAG.iso]: { short: 100 } }))).toMatchObject({ iso: 100, problem: "no-exposure-time" });
+  });
+});
+
+describe("how a JPEG stores colour", () => {
+  it("is told from its header, with a camera's Exif before it: halved both ways, or not", () => {
+    for (const [format, halved] of [
+      ["yuvj420p", true],
+      ["yuvj422p", false],
+      ["yuvj444p", false],
+      ["gray", false],
+    ] as const) {
+      const plain = picture(`${format}.jpg`, "-pix_fmt", format);
+      expect(isPlainHalvedColour(plain)).toBe(halved);
+      expect(isPlainHalvedColour(withExif(plain, { main: { [TAG.model]: "Tern 2" }, taken: {}, littleEndian: true }))).toBe(halved);
+    }
+    expect(isPlainHalvedColour(picture("no.png"))).toBe(false);
+  });
+  it("is not plain with a profile or a transform of its own, and never goes on behind the end", () => {
+    const plain = picture("halved.jpg", "-pix_fmt", "yuvj420p");
+    const withSegment = (marker: number, text: string): Uint8Array => {
+      const body = new TextEncoder().encode(text);
+      return Uint8Array.of(0xff, 0xd8, 0xff, marker, 0, body.length + 2, ...body, ...plain.subarray(2));
+    };
+    expect(isPlainHalvedColour(withSegment(0xe2, "MPF\0other"))).toBe(true);
+    expect(isPlainHalvedColour(withSegment(0xe2, "ICC_PROFILE\0\u0001\u0001"))).toBe(false);
+    expect(isPlainHalvedColour(withSegment(0xee, "Adobe\0dtransf"))).toBe(false);
+    const scan = plain.findIndex((byte, i) => byte === 0xff && plain[i + 1] === 0xda);
+    expect(scan).toBeGreaterThan(100);
+    for (let end = 0; end <= scan; end++) expect(isPlainHalvedColour(plain.subarray(0, end))).toBe(false);
   });
 });
 

@@ -19,8 +19,8 @@ export function fileKind(bytes: Uint8Array): FileKind | null {
 export function isWhole(bytes: Uint8Array, kind: FileKind): boolean {
   switch (kind) {
     case "jpeg":
-      // Its own end, not that of a small picture inside it; a file with odd padding may still say it in its last bytes.
-      return endOfJpeg(bytes, 0) !== null || lastIndexOf(bytes.subarray(-TAIL), 0xff, 0xd9) >= 0;
+      // In its last bytes, which is quickly seen; else its own end, not that of a small picture inside it, where more is written behind it.
+      return lastIndexOf(bytes.subarray(-TAIL), 0xff, 0xd9) >= 0 || endOfJpeg(bytes, 0) !== null;
     case "png":
       return lastIndexOf(bytes, 0x49, 0x45, 0x4e, 0x44) > 0;
     case "webp":
@@ -69,6 +69,16 @@ export function embeddedJpeg(bytes: Uint8Array): Uint8Array | null {
     from = end - 1;
   }
   return best;
+}
+
+/** What a JPEG says before its picture data begin; all of it when they never do. */
+export function headOfJpeg(bytes: Uint8Array): Uint8Array {
+  for (let at = 2; at + 4 <= bytes.length && bytes[at] === 0xff; ) {
+    const marker = bytes[at + 1] as number;
+    if (marker === 0xda) return bytes.subarray(0, at + 2);
+    at += marker === 0xff ? 1 : 2 + ((bytes[at + 2] as number) << 8) + (bytes[at + 3] as number);
+  }
+  return bytes;
 }
 
 /** Behind its end marker, over its segments; null when it is none. */

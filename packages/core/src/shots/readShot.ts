@@ -6,7 +6,7 @@ import type { ExpandedTags } from "exifreader";
 import type { Series } from "../exposure/index.ts";
 import { nearestPlace, seriesOf } from "../exposure/index.ts";
 import type { FileKind } from "./fileKind.ts";
-import { embeddedJpeg, fileKind, isWhole, webpSize } from "./fileKind.ts";
+import { embeddedJpeg, fileKind, headOfJpeg, isWhole, webpSize } from "./fileKind.ts";
 
 /** "no-picture": neither JPEG, PNG, WebP, HEIF nor raw. "heic": what it says is read, its picture cannot be drawn here. */
 export type ShotProblem = "no-picture" | "cut-off" | "unreadable" | "no-exif" | "no-exposure-time" | "raw-without-picture" | "heic";
@@ -76,8 +76,9 @@ function problemOf(
 
 function tagsIn(bytes: Uint8Array): ExpandedTags | null {
   try {
+    const told = fileKind(bytes) === "jpeg" ? headOfJpeg(bytes) : bytes;
     // Of its own memory: a view into a larger one would be read from the beginning of that.
-    return exifReader.load(new Uint8Array(bytes).buffer, { expanded: true });
+    return exifReader.load(new Uint8Array(told).buffer, { expanded: true });
   } catch {
     return null;
   }

@@ -31,13 +31,24 @@ export async function plainPicture(drawn: Blob): Promise<KeptPicture> {
   const plain = pictureOf(new Uint8Array(await drawn.arrayBuffer()));
   if (plain === null) throw new Error("This browser cannot write the picture as one that is kept. Nothing was stored.");
   const picture = new Blob([new Uint8Array(plain.bytes)], { type: plain.mime });
-  return { sha256: await contentName(plain.bytes), picture };
+  return { sha256: await contentName(new Uint8Array(plain.bytes)), picture };
 }
 
 /** SHA-256 as hex. The browser's own is a hundred times as fast, and is there only on a secure page. */
-export async function contentName(bytes: Uint8Array): Promise<string> {
+async function contentName(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   const subtle = globalThis.crypto.subtle as SubtleCrypto | undefined;
-  return bytesToHex(subtle === undefined ? sha256(bytes) : new Uint8Array(await subtle.digest("SHA-256", new Uint8Array(bytes))));
+  return bytesToHex(subtle === undefined ? sha256(bytes) : new Uint8Array(await subtle.digest("SHA-256", bytes)));
+}
+
+const END_BYTES = 128 * 1024;
+/** Of an original, by which it is known again: of a large one both ends and the length, since the whole takes up to a fifth as long as decoding it. */
+export async function originalName(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+  if (bytes.length <= 2 * END_BYTES) return contentName(bytes);
+  const ends = new Uint8Array(2 * END_BYTES + 8);
+  ends.set(bytes.subarray(0, END_BYTES));
+  ends.set(bytes.subarray(-END_BYTES), END_BYTES);
+  new DataView(ends.buffer).setFloat64(2 * END_BYTES, bytes.length);
+  return contentName(ends);
 }
 
 /** All of them on this device, or none. Whoever keeps many sends them once they are all here. */

@@ -3,7 +3,9 @@
 import type { ReadShot } from "@keep-rolling/core/shots";
 import { embeddedJpeg, readShot } from "@keep-rolling/core/shots";
 import type { KeptPicture } from "../../shared/photos/pictures.ts";
-import { contentName, plainPicture } from "../../shared/photos/pictures.ts";
+import { originalName, plainPicture } from "../../shared/photos/pictures.ts";
+import type { WholePicture } from "./wholePicture.ts";
+import { ofBitmap, wholePicture } from "./wholePicture.ts";
 
 export interface Spot {
   /** Middle of the square, as shares of the upright picture's width and height. */
@@ -30,32 +32,29 @@ const QUALITY = { preview: 0.85, cut: 0.95 };
 export async function run({ file, spots, sidePx }: { file: Blob; spots: readonly Spot[]; sidePx: number }): Promise<ReadPicture> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   const shot = readShot(bytes);
-  const name = await contentName(bytes);
-  const picture = shot.kind === "raw" ? embeddedJpeg(bytes) : bytes;
-  if (picture === null || shot.kind === null || shot.kind === "heic" || shot.problem === "cut-off")
+  const name = await originalName(bytes);
+  const inside = shot.kind === "raw" ? embeddedJpeg(bytes) : bytes;
+  if (inside === null || shot.kind === null || shot.kind === "heic" || shot.problem === "cut-off")
     return { sha256: name, shot, drawn: null };
-  const whole = await upright(picture === bytes ? file : new Blob([new Uint8Array(picture)]), shot);
+  const whole = shot.kind === "raw" ? await insideOfRaw(new Uint8Array(inside), shot) : await wholePicture(file, bytes, shot.orientation);
   if (whole === null) return { sha256: name, shot: { ...shot, problem: shot.problem ?? "unreadable" }, drawn: null };
   try {
-    const side = Math.min(sidePx, whole.width, whole.height);
-    const cuts: (Spot & KeptPicture)[] = [];
-    for (const spot of spots) cuts.push({ ...spot, ...(await squareOf(whole, spot, side)) });
-    return {
-      sha256: name,
-      shot,
-      drawn: { widthPx: whole.width, heightPx: whole.height, sidePx: side, preview: await previewOf(whole), cuts },
-    };
+    const side = even(sidePx, Math.min(whole.width, whole.height));
+    const preview = await previewOf(whole);
+    const cuts = await Promise.all(spots.map((spot) => cutOf(whole, spot, side)));
+    return { sha256: name, shot, drawn: { widthPx: whole.width, heightPx: whole.height, sidePx: side, preview, cuts } };
   } finally {
     whole.close();
   }
 }
 
 /** A raw's inner picture may not say itself which way is up: then the raw's word counts. */
-async function upright(blob: Blob, shot: ReadShot): Promise<ImageBitmap | null> {
-  const bitmap = await createImageBitmap(blob, { imageOrientation: "from-image" }).catch(() => null);
-  if (bitmap === null || shot.kind !== "raw" || shot.orientation === 1) return bitmap;
-  const inner = readShot(new Uint8Array(await blob.arrayBuffer())).orientation;
-  return inner === 1 ? turned(bitmap, shot.orientation) : bitmap;
+async function insideOfRaw(picture: Uint8Array<ArrayBuffer>, raw: ReadShot): Promise<WholePicture | null> {
+  const blob = new Blob([picture]);
+  const inner = readShot(picture).orientation;
+  if (raw.orientation === 1 || inner !== 1) return wholePicture(blob, picture, inner);
+  const bitmap = await createImageBitmap(blob).catch(() => null);
+  return bitmap === null ? null : ofBitmap(turned(bitmap, raw.orientation));
 }
 
 /** Exif's 2 to 8 as a matrix on a unit picture: a, b, c, d and how far it is moved, in widths and heights. */
@@ -79,17 +78,19 @@ function turned(bitmap: ImageBitmap, orientation: number): ImageBitmap {
   return canvas.transferToImageBitmap();
 }
 
-async function squareOf(whole: ImageBitmap, { u, v }: Spot, side: number): Promise<KeptPicture> {
-  const left = Math.round(Math.min(whole.width - side, Math.max(0, u * whole.width - side / 2)));
-  const top = Math.round(Math.min(whole.height - side, Math.max(0, v * whole.height - side / 2)));
-  const canvas = new OffscreenCanvas(side, side);
-  canvas.getContext("2d")?.drawImage(whole, left, top, side, side, 0, 0, side, side);
-  return plainPicture(await canvas.convertToBlob({ type: "image/jpeg", quality: QUALITY.cut }));
+/** Even places and sides: colour is kept for every second pixel. */
+const even = (place: number, most: number): number => 2 * Math.floor(Math.min(most, Math.max(0, place)) / 2);
+
+async function cutOf(whole: WholePicture, { u, v }: Spot, side: number): Promise<Spot & KeptPicture> {
+  const left = even(u * whole.width - side / 2, whole.width - side);
+  const top = even(v * whole.height - side / 2, whole.height - side);
+  const canvas = await whole.square(left, top, side);
+  return { u, v, ...(await plainPicture(await canvas.convertToBlob({ type: "image/jpeg", quality: QUALITY.cut }))) };
 }
 
-async function previewOf(whole: ImageBitmap): Promise<KeptPicture> {
+async function previewOf(whole: WholePicture): Promise<KeptPicture> {
   const scale = Math.min(1, PREVIEW_PX / Math.max(whole.width, whole.height));
-  const canvas = new OffscreenCanvas(Math.max(1, Math.round(whole.width * scale)), Math.max(1, Math.round(whole.height * scale)));
-  canvas.getContext("2d")?.drawImage(whole, 0, 0, canvas.width, canvas.height);
+  const side = (length: number): number => Math.max(2, 2 * Math.round((length * scale) / 2));
+  const canvas = await whole.reduced(side(whole.width), side(whole.height));
   return plainPicture(await canvas.convertToBlob({ type: "image/jpeg", quality: QUALITY.preview }));
 }

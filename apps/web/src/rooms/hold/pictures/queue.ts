@@ -3,6 +3,7 @@
 
 import type { HoldPicture, PictureBody } from "@keep-rolling/core/holds";
 import type { ShotProblem } from "@keep-rolling/core/shots";
+import type { KeptPicture } from "../../../shared/photos/pictures.ts";
 import { keepPictures, sendPhotos } from "../../../shared/photos/pictures.ts";
 import type { ReadPicture, Spot } from "../../../workers/jobs/readPicture.ts";
 import { clipPool } from "../../../workers/pool.ts";
@@ -32,7 +33,7 @@ export interface PictureQueue {
 }
 
 const AT_ONCE = 2;
-/** Facts of so many are pressed together: each press draws the page anew. */
+/** So many are kept and their facts pressed together: each press draws the page anew. */
 const TOGETHER = 8;
 const [FASTEST_SEC, SLOWEST_SEC] = [2 ** -16, 2 ** 12];
 const queues = new Map<string, PictureQueue>();
@@ -48,7 +49,7 @@ export function createPictureQueue(read: typeof readOne = readOne): PictureQueue
   let [serial, running] = [0, 0];
   const waiting: { key: number; file: File }[] = [];
   const originals = new Map<string, File>();
-  let ready: { key: number; body: PictureBody }[] = [];
+  let ready: { key: number; body: PictureBody; kept: KeptPicture[] }[] = [];
   const listeners = new Set<() => void>();
   const tell = (): void => {
     for (const listener of listeners) listener();
@@ -70,14 +71,7 @@ export function createPictureQueue(read: typeof readOne = readOne): PictureQueue
     if (drawn === null || shot.exposureSec === null) return set(key, { stage: "failed", problem: shot.problem ?? "no-exposure-time" });
     // Never moved to what can be kept: another time than the picture's would be read.
     if (shot.exposureSec < FASTEST_SEC || shot.exposureSec > SLOWEST_SEC) return set(key, { stage: "failed", problem: "odd-time" });
-    try {
-      // First on this device: a fact must not name what could get lost.
-      await keepPictures([drawn.preview, ...drawn.cuts]);
-    } catch {
-      originals.delete(sha256);
-      return set(key, { stage: "failed", problem: "not-kept" });
-    }
-    ready.push({ key, body: bodyOf(file.name, found, drawn, shot.exposureSec) });
+    ready.push({ key, body: bodyOf(file.name, found, drawn, shot.exposureSec), kept: [drawn.preview, ...drawn.cuts] });
     if (ready.length >= TOGETHER) await pressReady();
   }
 
@@ -86,6 +80,8 @@ export function createPictureQueue(read: typeof readOne = readOne): PictureQueue
     ready = [];
     if (these.length === 0) return;
     try {
+      // First on this device: a fact must not name what could get lost.
+      await keepPictures(these.flatMap((r) => r.kept));
       await hooks?.add(these.map((r) => r.body));
       for (const { key } of these) set(key, { stage: "done" });
     } catch {

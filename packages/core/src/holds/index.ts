@@ -19,5 +19,5 @@ export { GRADES } from "./shots.ts";
 export { tiringOf } from "./tiring.ts";
 export { untestedLens } from "./untested.ts";
 export type { GradesAgreement, KeptFrom, Use } from "./uses.ts";
-export { gradesAgreement, USES } from "./uses.ts";
+export { gradesAgreement, isKept, USES } from "./uses.ts";
 export { planWarnings, setAt } from "./warnings.ts";

@@ -1,7 +1,7 @@
 // What the shots say: per setting a dependable time, between the settings the stops gained, at each time a keep rate, and what to work with.
 
 import type { Belief, Gain, HoldClaim, HoldSettings, KeepRate, Ladder } from "../statistics/index.ts";
-import { beliefOf, gainInSession, keepRateAt, meanRates, sessionsClaim, wilson } from "../statistics/index.ts";
+import { beliefOf, clopperPearson, gainInSession, keepRateAt, meanRates, sessionsClaim, wilson } from "../statistics/index.ts";
 import { ADAPTIVE_EACH } from "./adaptive.ts";
 import type { Classical } from "./classical.ts";
 import { classicalOf } from "./classical.ts";
@@ -33,6 +33,10 @@ export interface SettingRead {
   /** Keep rates as they are believed, a third of a stop apart, over the times shot; empty where no curve can be read. */
   curve: readonly { x: number; rate: number }[];
   classical: Classical | null;
+  /** Shot at one time only: its keep rate, exact 90 % limits, if shots were independent. Null at none, and at two and more. */
+  alone: { x: number; kept: number; shots: number; lower: number; upper: number } | null;
+  /** Everything kept to one time, nothing from the next on: the shots do not say where between. */
+  jump: { kept: number; lost: number } | null;
 }
 export type HeldBack = "unfinished" | "changed" | "kept-changed" | "adaptive";
 export interface HoldRead {
@@ -124,7 +128,25 @@ function readSetting(setting: Setting, ladder: Ladder, asked: HoldSettings): Set
     there: belief === null || claim.claim === null ? null : keepRateAt(belief, claim.claim),
     curve: belief === null || claim.interval === null ? [] : curveOver(belief, xs),
     classical: classicalOf(ladder, asked.share),
+    alone: aloneAt(times),
+    jump: jumpOf(times),
   };
+}
+
+function aloneAt([only, ...more]: readonly TimeRead[]): SettingRead["alone"] {
+  if (only === undefined || more.length > 0 || only.shots === 0) return null;
+  const { x, kept, shots } = only;
+  const { lower, upper } = clopperPearson(kept, shots, 0.9);
+  return { x, kept, shots, lower, upper };
+}
+
+/** @param times from fast to slow */
+function jumpOf(times: readonly Pick<TimeRead, "x" | "kept" | "shots">[]): SettingRead["jump"] {
+  const at = times.findIndex((t) => t.kept === 0);
+  const [before, after] = [times[at - 1], times[at]];
+  if (before === undefined || after === undefined) return null;
+  const jumps = times.every((t, i) => t.kept === (i < at ? t.shots : 0));
+  return jumps ? { kept: before.x, lost: after.x } : null;
 }
 
 function curveOver(belief: Belief, xs: readonly number[]): SettingRead["curve"] {

@@ -74,7 +74,15 @@ describe("one setting", () => {
     expect(none).toMatch(/no limit on the fast side/);
     expect(said(shots("off", -8, 0, 1, 2, 4, 5))).toMatch(/kept more often at slower times/);
     expect(said(shots("off", -8, 2, 1, 0, 0, 0))).toMatch(/even the fastest time is not sure enough/);
-    expect(said(shots("off", -8, 5))).toMatch(/shots at one time only/);
+    // Exact limits by the beta distribution: 5 of 5 gives .05^(1/5) = .549; 3 of 5 between .189 and .924 (Clopper and Pearson 1934; from memory).
+    expect(said(shots("off", -8, 5))).toBe(
+      "With it off: 5 of 5 kept at 1/250 s. One exposure time says nothing of others: between 54 and 100 % are kept at it (90 % sure, if shots were independent).",
+    );
+    expect(said(shots("off", -8, 3))).toMatch(/between 18 and 93 % are kept at it/);
+    expect(said(shots("off", -8, 5, 5, 5, 0, 0))).toMatch(
+      /everything was kept at 1\/60 s and nothing at 1\/30 s, which does not say where between it ends: a time between them says more/,
+    );
+    expect(said(shots("off", -8, 5, 5, 4, 0, 0))).not.toMatch(/where between/);
     expect(said(shots("off", -8, 5, 5, 3, 0, 1))).toMatch(/the single one kept at 1\/15 s is not counted/);
   });
   it("never names a time slower than was shot, nor a chance it was not given, whatever was kept", () => {

@@ -50,6 +50,7 @@ const counts = ({ ladder }: SettingRead): string => {
 export function settingWords(s: SettingRead): string {
   const head = `With it ${s.setting}`;
   const { claim } = s;
+  if (claim.reason === "one-rung" && s.alone !== null) return `${head}: ${aloneWords(s.alone)}`;
   if (claim.claim === null) {
     const high = claim.interval?.high;
     const bound =
@@ -64,6 +65,13 @@ export function settingWords(s: SettingRead): string {
   if (claim.flags.includes("at-least") && claim.interval?.high === null)
     return `${head}: at least ${time}. No limit was found on the slow side.`;
   return `${head}, dependable at ${time} or faster in sessions like this one: at least ${shareWords(s.share)} kept, 90 % sure.`;
+}
+
+const percentDown = (share: number): number => Math.floor(100 * share + 1e-9);
+const percentUp = (share: number): number => Math.ceil(100 * share - 1e-9);
+function aloneWords({ x, kept, shots, lower, upper }: NonNullable<SettingRead["alone"]>): string {
+  const rate = `between ${percentDown(lower)} and ${percentUp(upper)} %`;
+  return `${kept} of ${shots} kept at ${dialWords(x)} s. One exposure time says nothing of others: ${rate} are kept at it (90 % sure, if shots were independent).`;
 }
 
 /** One place of the table: the time, and what is to be known with it. */
@@ -101,10 +109,19 @@ const HELD_BACK: Readonly<Record<HeldBack, string>> = {
 export const heldBackWords = (why: HeldBack): string => HELD_BACK[why];
 
 /** What the interval leaves open, and what was not counted. */
-export function doubtWords({ claim, share }: SettingRead): string[] {
+export function doubtWords({ claim, share, jump }: SettingRead): string[] {
   const { interval } = claim;
   const range = interval === null ? [] : [limitWords(interval.low, interval.high, share)];
-  return [...range, ...claim.lone.map((x) => `the single one kept at ${dialWords(x)} s is not counted until it is repeated`)];
+  return [
+    ...range,
+    ...(jump === null || interval === null ? [] : [jumpWords(jump)]),
+    ...claim.lone.map((x) => `the single one kept at ${dialWords(x)} s is not counted until it is repeated`),
+  ];
+}
+
+function jumpWords({ kept, lost }: NonNullable<SettingRead["jump"]>): string {
+  const next = lost - kept > 0.34 ? "a time between them says more" : "more shots at both say more";
+  return `everything was kept at ${dialWords(kept)} s and nothing at ${dialWords(lost)} s, which does not say where between it ends: ${next}`;
 }
 
 function limitWords(low: number | null, high: number | null, share: number): string {

@@ -1,10 +1,11 @@
 // After the last grade: rows off and on, columns exposure times, shots within; the one in hand large, beside the one pinned.
 
 import type { HoldPicture } from "@keep-rolling/core/holds";
-import { SETTINGS } from "@keep-rolling/core/holds";
+import { isKept, SETTINGS } from "@keep-rolling/core/holds";
 import { useState } from "react";
 import { Button } from "../../../shared/ui/parts.tsx";
 import { usePageKeys } from "../../../shared/ui/usePageKeys.ts";
+import { useSeen } from "../reading/useSeen.ts";
 import type { OpenedHold } from "../useHold.tsx";
 import { dialWords } from "../words.ts";
 import { Crop } from "./Crop.tsx";
@@ -26,7 +27,13 @@ const PER_ROW = 3;
 const EDGE = 6;
 const largeTile = (): number => Math.min(360, globalThis.innerWidth - 48);
 
-export function ShotTable({ id, clock, judge, counted, leave }: Props) {
+export function ShotTable(props: Props) {
+  const { id, clock, hold, judge, counted, leave } = props;
+  const use = useSeen(props).use ?? "half size";
+  const keptBy = (p: HoldPicture): boolean | null => {
+    const said = p.grades.get(judge);
+    return said === undefined ? null : isKept(said.sharpness, hold.keptFrom[use]);
+  };
   const rows = [...SETTINGS, null]
     .map((setting) => ({ setting, pictures: counted.filter((p) => p.setting === setting) }))
     .filter((r) => r.pictures.length > 0);
@@ -42,6 +49,9 @@ export function ShotTable({ id, clock, judge, counted, leave }: Props) {
     <>
       <p className="mb-2 flex flex-wrap items-center gap-x-4 text-soft">
         <span>{`As ${judge} saw them. A grade changed now is no longer blind.`}</span>
+        <span>
+          <KeptBlock kept /> kept, <KeptBlock kept={false} /> {`not kept (${use})`}
+        </span>
         <Button tone="quiet" onClick={leave}>
           Another judge
         </Button>
@@ -77,6 +87,7 @@ export function ShotTable({ id, clock, judge, counted, leave }: Props) {
                                   key={p.id}
                                   picture={p}
                                   judge={judge}
+                                  kept={keptBy(p)}
                                   look={look}
                                   here={p === current}
                                   tile={tile}
@@ -107,6 +118,8 @@ export function ShotTable({ id, clock, judge, counted, leave }: Props) {
 interface ShotProps {
   picture: HoldPicture;
   judge: string;
+  /** Null: this judge has not graded it. */
+  kept: boolean | null;
   look: Look;
   here: boolean;
   tile: number;
@@ -114,16 +127,22 @@ interface ShotProps {
 }
 const wordsOf = (p: HoldPicture): string => `${p.name}, ${dialWords(p.x)} s, stabiliser ${p.setting ?? "not said"}`;
 
-function Shot({ picture, judge, look, here, tile, go }: ShotProps) {
+/** As on the stops ruler: filled what was kept. */
+const KeptBlock = ({ kept }: { kept: boolean }) => (
+  <span aria-hidden="true" className={`inline-block h-3 w-1.5 border border-ink ${kept ? "bg-ink" : ""}`} />
+);
+
+function Shot({ picture, judge, kept, look, here, tile, go }: ShotProps) {
   const said = picture.grades.get(judge);
   return (
     <button
       type="button"
       aria-current={here}
-      aria-label={`${wordsOf(picture)}${said === undefined ? "" : `: ${said.sharpness}`}`}
+      aria-label={`${wordsOf(picture)}${said === undefined ? "" : `: ${said.sharpness}, ${kept === true ? "kept" : "not kept"}`}`}
       onClick={go}
       className={`block border-2 text-center text-xs ${here ? "border-here" : "border-transparent"}`}
     >
+      <span className="flex h-4 items-start justify-center">{kept !== null && <KeptBlock kept={kept} />}</span>
       <Crop sha256={look.cutOf(picture)} sidePx={picture.sidePx} factor={look.factorOf(picture)} tile={tile} words="" />
       <span aria-hidden="true">{said === undefined ? "·" : letterOf(said.sharpness)}</span>
     </button>

@@ -46,11 +46,13 @@ const clipLines = ({ ratio, decodeMs, measureMs, blockedMs, memoryMb, many, many
 ];
 
 /** Bringing in pictures, in the browser. */
-const pictureLines = ({ many, rounds, ratio, memoryMb }) => [
+const pictureLines = ({ many, rounds, ratio, memoryMb, onTable, table }) => [
   "| pictures in the browser | measured | goal |",
   "|---|---|---|",
   `| ${many} of 24 megapixels brought in, against decoding them alone, both two at a time: median of ${rounds.length} | ${ratio.toFixed(2)} times (${rounds.map((r) => `${ms(r.broughtMs)} to ${ms(r.aloneMs)}`).join("; ")}) | 1.2 |`,
   `| memory of the whole browser at most: pictures of 24 megapixels; of 60 | ${memoryMb["24"].toFixed(0)} MB; ${memoryMb["60"].toFixed(0)} MB | |`,
+  `| ${onTable} pictures of 60 megapixels on the table: memory of the whole browser | ${table.memoryMb.toFixed(0)} MB | |`,
+  `| the same scrolled through: from frame to frame, middle; one in a hundred; longest | ${ms(table.frameMs.p50)}; ${ms(table.frameMs.p99)}; ${ms(table.frameMs.most)} | 16.7 ms at 60 Hz |`,
 ];
 
 const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))];

@@ -1,5 +1,5 @@
-// Sixty pictures of 24 megapixels brought into a shutter-speed test, against decoding them alone, both two at a time; and the memory of the browser with
-// pictures of 24 and of 60. Prints JSON on its last line. `npm run bench` reads it; alone: tsx tools/benchmarks/pictures.ts.
+// Sixty pictures of 24 megapixels brought into a shutter-speed test, against decoding them alone, both two at a time; the memory of the browser with
+// pictures of 24 and of 60; and 200 of 60 megapixels on the table of shots, scrolled through. Prints JSON on its last line. `npm run bench` reads it; alone: tsx tools/benchmarks/pictures.ts.
 
 import { execFileSync } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
@@ -15,6 +15,7 @@ const say = (line: string): void => console.error(line);
 const MANY = 60;
 const ROUNDS = 3;
 const LARGE = 8;
+const ON_TABLE = 200;
 
 /** One drawing by ffmpeg, as many contents: each says another moment, and each round another hour. */
 function pictures(folder: string, size: string, many: number, round = 0): string[] {
@@ -94,6 +95,43 @@ async function mostMbOf(page: Page, address: string, files: readonly string[]): 
   return most;
 }
 
+interface Table {
+  memoryMb: number;
+  /** Between two frames while it is scrolled: the middle, one in a hundred, the longest. */
+  frameMs: { p50: number; p99: number; most: number };
+}
+/** Graded by keys, then scrolled from end to end and back. */
+async function tableOf(page: Page, address: string, files: readonly string[]): Promise<Table> {
+  await page.goto(address);
+  await bringIn(page, files);
+  // What was read is kept and sent before it is looked at.
+  await page.waitForFunction(() => document.body.innerText.includes("saved"), null, { polling: 500, timeout: 600_000 });
+  await page.goto("about:blank");
+  await page.goto(address.replace("/pictures", "/table?judge=KD"));
+  let most = 0;
+  const watch = setInterval(() => (most = Math.max(most, residentMb(browserPid()))), 1000);
+  await page.getByText(`KD · 0 of ${files.length} graded`).waitFor({ timeout: 600_000 });
+  for (const [i] of files.entries()) await page.keyboard.press("sdfg"[i % 4] as string);
+  await page.getByText("As KD saw them.").waitFor({ timeout: 600_000 });
+  await page.waitForTimeout(3000);
+  clearInterval(watch);
+  const gaps = await page.evaluate(async () => {
+    const found: number[] = [];
+    let last = await new Promise<number>(requestAnimationFrame);
+    const lowest = document.documentElement.scrollHeight - innerHeight;
+    for (const to of [...Array.from({ length: 120 }, (_, i) => i), ...Array.from({ length: 120 }, (_, i) => 119 - i)]) {
+      scrollTo(0, (lowest * to) / 119);
+      const now = await new Promise<number>(requestAnimationFrame);
+      found.push(now - last);
+      last = now;
+    }
+    return found.sort((a, b) => a - b);
+  });
+  most = Math.max(most, residentMb(browserPid()));
+  const at = (q: number): number => gaps[Math.floor(q * (gaps.length - 1))] ?? Number.NaN;
+  return { memoryMb: most, frameMs: { p50: at(0.5), p99: at(0.99), most: at(1) } };
+}
+
 try {
   const page = await browser.newPage({ bypassCSP: true });
   const rounds: { aloneMs: number; broughtMs: number }[] = [];
@@ -117,7 +155,9 @@ try {
     memoryMb[name] = await mostMbOf(page, address, pictures(folder, size, many));
     say(`${name} megapixels: ${memoryMb[name].toFixed(0)} MB at most`);
   }
-  console.log(JSON.stringify({ many: MANY, rounds, ratio: ratios[ratios.length >> 1], memoryMb }));
+  const table = await tableOf(page, await newTest(page, server.url), pictures(folder, "9504x6336", ON_TABLE, 1));
+  say(`${ON_TABLE} of 60 megapixels on the table: ${JSON.stringify(table)}`);
+  console.log(JSON.stringify({ many: MANY, rounds, ratio: ratios[ratios.length >> 1], memoryMb, onTable: ON_TABLE, table }));
 } finally {
   await browser.close();
   await server.stop();

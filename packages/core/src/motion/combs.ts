@@ -4,6 +4,8 @@ import type { Plane, PlaneShape } from "./reduce.ts";
 
 const EVERY_FRAMES = 6;
 const MOST_LOOKS = 40;
+/** Columns from one that is looked at to the next. */
+const APART = 16;
 /** Rows that differ from their neighbours this much more than from the rows beyond are combed; no plain picture comes near 1. */
 const COMBED = 1.15;
 /** Share of the looks. A tripod shows combs only while something moves. */
@@ -29,12 +31,12 @@ export function combWatch(): CombWatch {
 
 /** Squared differences of rows next to each other over those of rows two apart, of the quarter of the columns that change most; 0 without change. */
 export function combRatio(plane: Plane, { width, height, stride }: Pick<PlaneShape, "width" | "height" | "stride">): number {
-  const columns = Math.max(0, Math.ceil((width - 8) / 8));
+  const columns = Math.max(0, Math.ceil((width - 8) / APART));
   const [near, far] = [new Float64Array(columns), new Float64Array(columns)];
   // Row by row, as they lie in memory.
   for (let y = 0; y < height - 2; y++)
     for (let k = 0; k < columns; k++) {
-      const i = y * stride + 4 + 8 * k;
+      const i = y * stride + 4 + APART * k;
       const v = plane[i] as number;
       const n = v - (plane[i + stride] as number);
       const f = v - (plane[i + 2 * stride] as number);

@@ -1,5 +1,6 @@
 // How sharp each frame is, against the others of its clip, and how wide its edges are in pixels.
 
+import { nthSmallest } from "../statistics/index.ts";
 import { blurred } from "./blur.ts";
 import type { Luma } from "./luma.ts";
 
@@ -94,8 +95,8 @@ export function edgeSigmaPx(image: Luma, blur = blurred): number | null {
   const fine = blur(image, FINE_SIGMA);
   const wide = gradients(blur(image, WIDE_SIGMA));
   const ridge = ridgeOf(wide, image.width);
-  const order = ridge.map((i) => wide.energy[i] as number).sort();
-  const least = order[Math.floor((1 - EDGE_SHARE) * order.length)] ?? 0;
+  const energies = ridge.map((i) => wide.energy[i] as number);
+  const least = energies.length === 0 ? 0 : nthSmallest(energies, Math.floor((1 - EDGE_SHARE) * energies.length));
   let [n, sumFine, sumWide] = [0, 0, 0];
   for (const i of ridge) {
     if ((wide.energy[i] as number) < least) continue;
@@ -147,9 +148,8 @@ function noiseVariance({ width: w, height: h, data }: Luma): number {
       const below = (data[i + w - 1] as number) - 2 * (data[i + w] as number) + (data[i + w + 1] as number);
       sizes[n++] = Math.abs(above + here + below);
     }
-  sizes.sort();
   // The filter's weights have a sum of squares of 36; a normal deviate's median size is 0.6745.
-  return ((sizes[sizes.length >> 1] ?? 0) / 0.6745 / 6) ** 2;
+  return sizes.length === 0 ? 0 : (nthSmallest(sizes, sizes.length >> 1) / 0.6745 / 6) ** 2;
 }
 
 /** Of one pixel, to the precision of 32 bits. */

@@ -38,6 +38,7 @@ export type { LimitCell, LimitRun } from "./limit/runs.ts";
 export { isDoubtful, isShutdown, middleSec, takenAsEnd } from "./limit/runs.ts";
 export { hodgesLehmann, mannWhitney, shiftInterval } from "./mannWhitney.ts";
 export { bootstrapPivots, pivotInterval } from "./pivot.ts";
+export { nthSmallest } from "./nthSmallest.ts";
 export { clopperPearson, clopperPearsonLower, clopperPearsonUpper, newcombe, wilson, wilsonAt } from "./proportions.ts";
 export type { Random } from "./random.ts";
 export { randomFrom, seedOf } from "./random.ts";

@@ -58,13 +58,9 @@ export async function proxyWriter(width: number, height: number, kernels: Motion
           copyBy(table, colour.samples, plane.shape.bits - 8, part);
         }
       }
-      const sample = new VideoSample(bytes, {
-        format: "I420",
-        codedWidth: width,
-        codedHeight: height,
-        timestamp: timeSec,
-        colorSpace: { fullRange: plane.fullRange },
-      });
+      const form = { format: "I420", codedWidth: width, codedHeight: height } as const;
+      const frame = new VideoFrame(bytes, { ...form, timestamp: Math.round(1e6 * timeSec), colorSpace: { fullRange: plane.fullRange } });
+      const sample = new VideoSample(frame, { timestamp: timeSec });
       await source.add(sample).finally(() => sample.close());
       frames++;
     });

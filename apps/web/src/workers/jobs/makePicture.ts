@@ -6,21 +6,24 @@ import { MADE_CAMERAS, madePictures } from "@keep-rolling/core/stand-ins/picture
 /** The towpath they all show takes long to make. */
 let last: { asked: string; pictures: ReturnType<typeof madePictures> } | null = null;
 
-/** One made picture of a plan as a file, as its camera would have written it; null past the last one. Encoded by the browser. */
+/** One made picture of a plan as a file, as its camera would have written it; null past the last one, and of an unknown camera. Encoded by the browser. */
 export async function run({
   plan,
   hands,
+  camera: name,
   n,
   begunMs,
 }: {
   plan: HoldPlan;
   hands: MadeHands;
+  /** Of the made cameras, by name. */
+  camera: string;
   n: number;
   begunMs: number;
 }): Promise<File | null> {
-  const [camera] = MADE_CAMERAS;
+  const camera = MADE_CAMERAS.find((c) => c.name === name);
   if (camera === undefined) return null;
-  const asked = JSON.stringify([plan, hands, begunMs]);
+  const asked = JSON.stringify([plan, hands, name, begunMs]);
   if (last?.asked !== asked) last = { asked, pictures: madePictures(plan, hands, { camera, begunMs }) };
   const made = last.pictures[n];
   if (made === undefined) return null;

@@ -5,7 +5,8 @@ import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import type { VideoSample } from "mediabunny";
 import type { ClipTrouble, OpenedClip } from "../../shared/video/decode.ts";
-import { ClipFault, framesOf, microphoneOf, openClip, readPlanes, shapeOf } from "../../shared/video/decode.ts";
+import { ClipFault, microphoneOf, openClip, readPlanes, shapeOf } from "../../shared/video/decode.ts";
+import { framesApart } from "../../shared/video/framesApart.ts";
 import { kernelsFor } from "../../shared/video/kernels.ts";
 import type { ProxyWriter } from "../../shared/video/proxy.ts";
 import { proxyWriter } from "../../shared/video/proxy.ts";
@@ -37,7 +38,7 @@ export async function run(file: File, { onProgress }: JobContext): Promise<ClipM
   let clip: OpenedClip | null = null;
   try {
     clip = await openClip(file);
-    return await measured(clip, onProgress);
+    return await measured(file, clip, onProgress);
   } catch (error) {
     if (error instanceof ClipFault) return { ok: false, trouble: error.trouble };
     // A decoder that gives up mid-way says so by an error of its own.
@@ -58,12 +59,12 @@ interface Begun {
   room: Uint8Array<ArrayBuffer>;
 }
 
-async function measured(clip: OpenedClip, onProgress: JobContext["onProgress"]): Promise<ClipMeasured> {
+async function measured(file: File, clip: OpenedClip, onProgress: JobContext["onProgress"]): Promise<ClipMeasured> {
   let begun: Begun | null = null;
   let [frames, firstSec, lastSec] = [0, 0, 0];
   const notes = new Set<string>();
   const combs = combWatch();
-  for await (const sample of framesOf(clip)) {
+  for await (const sample of framesApart(file, clip)) {
     try {
       begun ??= await begin(sample);
       const plane = await readPlanes(sample, begun.room);

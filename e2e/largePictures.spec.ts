@@ -69,9 +69,10 @@ test("halved colour, whole colour, upright and turned: every square is cut where
   };
   const bodies = reply.facts.flatMap(({ fact }) => (fact.kind === "picture" ? [fact.body] : []));
   const stored = async (sha256: string): Promise<Buffer> => {
-    const found = await page.request.get(`${server.url}/api/photos/${sha256}`);
-    expect(found.ok()).toBe(true);
-    return found.body();
+    const at = `${server.url}/api/photos/${sha256}`;
+    // Facts are saved before their pictures have all been sent.
+    await expect.poll(async () => (await page.request.get(at)).status()).toBe(200);
+    return (await page.request.get(at)).body();
   };
   for (const { file, turn, upright } of shots) {
     const body = bodies.find((b) => b.name === path.basename(file));

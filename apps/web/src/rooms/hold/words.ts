@@ -121,7 +121,7 @@ export function doubtWords({ claim, share, jump }: SettingRead): string[] {
 
 function jumpWords({ kept, lost }: NonNullable<SettingRead["jump"]>): string {
   const next = lost - kept > 0.34 ? "a time between them says more" : "more shots at both say more";
-  return `everything was kept at ${dialWords(kept)} s and nothing at ${dialWords(lost)} s, which does not say where between it ends: ${next}`;
+  return `everything was kept down to ${dialWords(kept)} s and nothing from ${dialWords(lost)} s on; such a jump does not fix the point: ${next}`;
 }
 
 function limitWords(low: number | null, high: number | null, share: number): string {

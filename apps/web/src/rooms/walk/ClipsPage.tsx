@@ -1,6 +1,6 @@
 // Bringing in the clips of a walking test: drop them, watch them being measured, and see which clip is which take.
 
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { memo, useEffect, useState, useSyncExternalStore } from "react";
 import { Link, useParams } from "react-router";
 import { madeOf } from "@keep-rolling/core/stand-ins/takes";
 import { clipPool } from "../../workers/pool.ts";
@@ -172,20 +172,27 @@ function Queue({ queue }: { queue: ImportQueue }) {
       </div>
       <ul aria-live="polite">
         {items.map((item) => (
-          <li key={item.key} className="hairline flex flex-wrap items-baseline gap-x-4 py-1">
-            <span className="num min-w-0 flex-1 truncate">{item.file.name}</span>
-            <span className={item.stage === "failed" ? "text-alert" : "text-soft"}>{stageWords(item)}</span>
-            {!OVER.includes(item.stage) && (
-              <Button tone="quiet" onClick={() => queue.cancel(item.key)} aria-label={`Stop ${item.file.name}`}>
-                Stop
-              </Button>
-            )}
-          </li>
+          <QueueRow key={item.key} item={item} queue={queue} />
         ))}
       </ul>
     </section>
   );
 }
+
+/** Drawn anew only when its own clip gets on: a hundred may wait. */
+const QueueRow = memo(function QueueRow({ item, queue }: { item: Item; queue: ImportQueue }) {
+  return (
+    <li className="hairline flex flex-wrap items-baseline gap-x-4 py-1">
+      <span className="num min-w-0 flex-1 truncate">{item.file.name}</span>
+      <span className={item.stage === "failed" ? "text-alert" : "text-soft"}>{stageWords(item)}</span>
+      {!OVER.includes(item.stage) && (
+        <Button tone="quiet" onClick={() => queue.cancel(item.key)} aria-label={`Stop ${item.file.name}`}>
+          Stop
+        </Button>
+      )}
+    </li>
+  );
+});
 
 function stageWords({ stage, share, trouble }: Item): string {
   if (stage === "failed")

@@ -48,7 +48,8 @@ export function useSession(id: string) {
   const query = sessionApi.useSessionQuery(id);
   const { entries } = useDevice().outbox;
   const session = useMemo(() => joined(id, query.currentData?.facts ?? [], factsOf(entries, id)), [id, query.currentData, entries]);
-  const known = session.facts.length > 0;
+  // What only waits here to be sent is not the whole, unless the session was begun here.
+  const known = session.facts.length > 0 && (query.currentData !== undefined || session.fold.begun !== null);
   return { session, known, isLoading: !known && query.isFetching, error: known ? undefined : query.error, refetch: query.refetch };
 }
 

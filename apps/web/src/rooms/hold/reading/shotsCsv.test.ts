@@ -19,6 +19,18 @@ describe("a test as a table", () => {
       counts: "yes",
     });
   });
+  it("keeps what was said at once beside the pictures of the same test", () => {
+    const picture = { name: "P1.JPG", x: -6, setting: "on", takenAt: null, counts: true, misfit: null, grades: new Map() };
+    const shots = (["kept", "taken", "bad"] as const).map((grade, i) => ({ id: String(i), atMs: 0, setting: "on", x: -5, grade }));
+    const hold = { shots, pictures: [picture], judges: [{ by: "KD" }] } as unknown as Parameters<typeof shotsCsv>[1];
+    const rows = Papa.parse<Record<string, string>>(shotsCsv(PLAN, hold), { header: true }).data;
+    expect(rows.map((r) => [r.picture, r.at_once, r.counts, r.grade_KD])).toEqual([
+      ["P1.JPG", "", "yes", ""],
+      ["", "kept", "yes", ""],
+      ["", "taken", "no", ""],
+      ["", "bad", "no", ""],
+    ]);
+  });
   it("has a column a judge, and leaves empty what is not known", () => {
     const picture = {
       name: "P1.JPG",

@@ -4,7 +4,7 @@ import type { Hold, HoldPlan } from "@keep-rolling/core/holds";
 import Papa from "papaparse";
 import { dialWords } from "../words.ts";
 
-/** In the order they were taken. Exact seconds by the place on the dial beside its label; a column a judge. Cells a spreadsheet would compute are text. */
+/** Pictures, then shots as the card has them, each in the order they were taken: a test may have both, and is read from one. Exact seconds by the place on the dial beside its label; a column a judge. Cells a spreadsheet would compute are text. */
 export function shotsCsv(
   plan: Pick<HoldPlan, "lensName" | "focalMm" | "stance" | "by">,
   hold: Pick<Hold, "shots" | "pictures" | "judges">,
@@ -12,29 +12,28 @@ export function shotsCsv(
   const judges = hold.judges.map((j) => j.by);
   const of = [plan.lensName, plan.focalMm, plan.stance, plan.by];
   const place = (x: number): (string | number)[] => [2 ** x, dialWords(x), x];
-  const rows =
-    hold.pictures.length > 0
-      ? hold.pictures.map((p) => [
-          ...of,
-          ...place(p.x),
-          p.setting ?? "",
-          "",
-          p.name,
-          p.takenAt ?? "",
-          p.counts ? "yes" : "no",
-          p.misfit ?? "",
-          ...judges.map((j) => p.grades.get(j)?.sharpness ?? ""),
-        ])
-      : hold.shots.map((s) => [
-          ...of,
-          ...place(s.x),
-          s.setting,
-          s.grade,
-          "",
-          new Date(s.atMs).toISOString(),
-          s.grade === "bad" ? "no" : "yes",
-          "",
-        ]);
+  const pictures = hold.pictures.map((p) => [
+    ...of,
+    ...place(p.x),
+    p.setting ?? "",
+    "",
+    p.name,
+    p.takenAt ?? "",
+    p.counts ? "yes" : "no",
+    p.misfit ?? "",
+    ...judges.map((j) => p.grades.get(j)?.sharpness ?? ""),
+  ]);
+  const shots = hold.shots.map((s) => [
+    ...of,
+    ...place(s.x),
+    s.setting,
+    s.grade,
+    "",
+    new Date(s.atMs).toISOString(),
+    s.grade === "kept" || s.grade === "lost" ? "yes" : "no",
+    "",
+    ...judges.map(() => ""),
+  ]);
   const head = [
     "lens",
     "focal_mm",
@@ -50,5 +49,5 @@ export function shotsCsv(
     "counts",
     "misfit",
   ];
-  return Papa.unparse([[...head, ...judges.map((j) => `grade_${j}`)], ...rows], { escapeFormulae: true, newline: "\r\n" });
+  return Papa.unparse([[...head, ...judges.map((j) => `grade_${j}`)], ...pictures, ...shots], { escapeFormulae: true, newline: "\r\n" });
 }

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { useKeptState } from "../../../shared/drafts/useKeptState.ts";
 import { usePictureUrl } from "../../../shared/photos/usePictureUrl.ts";
 import { Button } from "../../../shared/ui/parts.tsx";
+import { cutWords } from "./pictureWords.ts";
 import type { PictureQueue } from "./queue.ts";
 import { isSame, placeName } from "./spots.ts";
 
@@ -19,14 +20,9 @@ export function SpotChoice({ id, pictures, queue }: { id: string; pictures: read
   if (shown === undefined) return null;
   const cut = async (): Promise<void> => {
     setSaid("cutting …");
-    const n = await queue.cutAt(spot);
-    setSaid(
-      n > 0
-        ? `Cut of ${n} ${n === 1 ? "picture" : "pictures"}: choose it on the table of shots.`
-        : shown.cuts.some((c) => isSame(c, spot))
-          ? "This spot is kept already."
-          : "No original is at hand: drop the pictures again, then cut.",
-    );
+    const before = pictures.filter((p) => p.cuts.some((c) => isSame(c, spot))).length;
+    const cutNow = await queue.cutAt(spot);
+    setSaid(cutWords({ all: pictures.length, before, cutNow, atHand: queue.atHand() }));
   };
   const nudge = (event: React.KeyboardEvent): void => {
     const by = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, -STEP], ArrowDown: [0, STEP] }[event.key];

@@ -44,3 +44,15 @@ export function unequalWords(unequal: CardMatch["unequal"]): string[] {
   const each = unequal.map((u) => `${dialWords(u.x)} s: ${u.card} on the card, ${u.pictures} ${u.pictures === 1 ? "picture" : "pictures"}`);
   return [`Card and pictures differ in number, so nothing is concluded from the card there (${each.join("; ")}).`];
 }
+
+/** @param found of all pictures: with this spot before, cut now, and with their original at hand */
+export function cutWords({ all, before, cutNow, atHand }: { all: number; before: number; cutNow: number; atHand: number }): string {
+  if (before === all) return "This spot is kept of all of them already.";
+  if (cutNow === 0)
+    return atHand === 0
+      ? "No original is at hand: drop the pictures again, then cut."
+      : "It could not be cut: was their card taken out? Put it back, drop them again, then cut.";
+  const left = all - before - cutNow;
+  const rest = left > 0 ? ` Of ${left} more the original is not at hand: drop ${left === 1 ? "it" : "them"} again, then cut.` : "";
+  return `Cut of ${cutNow} ${cutNow === 1 ? "picture" : "pictures"}: choose it on the table of shots.${rest}`;
+}

@@ -1,12 +1,12 @@
 // Two rows beside each other: two testers, two stances, two lenses.
 
-import type { Setting, ShotSession } from "@keep-rolling/core/holds";
-import { SETTINGS } from "@keep-rolling/core/holds";
+import type { HandsRow, Setting, ShotSession } from "@keep-rolling/core/holds";
 import type { Gain } from "@keep-rolling/core/statistics";
 import { useMemo, useState } from "react";
 import { useAnswer } from "../../../shared/reading/useAnswer.ts";
 import { SelectField } from "../../../shared/ui/fields.tsx";
 import { pool } from "../../../workers/pool.ts";
+import { SettingField } from "../SettingField.tsx";
 import { apartWords, rowName } from "./rowWords.ts";
 import type { Hands } from "./useHands.tsx";
 
@@ -17,9 +17,12 @@ interface Pair {
 }
 const compare = (pair: Pair, signal: AbortSignal): Promise<Gain> => pool.call("compareHands", pair, { signal });
 
+const keyOf = (row: HandsRow | undefined): string => row?.sessionIds[0] ?? "";
+
 export function Apart({ rows, sessions }: Hands) {
-  const [asked, setAsked] = useState({ one: 0, other: 1, setting: "on" as Setting });
-  const [one, other] = [rows[asked.one], rows[asked.other]];
+  // By their first test, not by place: another row that comes must not change which two are compared.
+  const [asked, setAsked] = useState({ one: "", other: "", setting: "on" as Setting });
+  const [one, other] = [rows.find((r) => keyOf(r) === asked.one) ?? rows[0], rows.find((r) => keyOf(r) === asked.other) ?? rows[1]];
   const question = useMemo((): Pair | null => {
     if (one === undefined || other === undefined || one === other) return null;
     const of = (ids: readonly string[]) => sessions.filter((s) => ids.includes(s.id));
@@ -27,7 +30,7 @@ export function Apart({ rows, sessions }: Hands) {
   }, [one, other, sessions, asked.setting]);
   const { answer, stale, trouble } = useAnswer(question, compare);
   if (rows.length < 2) return null;
-  const options = rows.map((r, i) => [String(i), rowName(r)] as const);
+  const options = rows.map((r) => [keyOf(r), rowName(r)] as const);
   const alike = one !== undefined && other !== undefined && one.share === other.share && one.use === other.use;
   return (
     <section aria-labelledby="apart" className="mt-8 max-w-4xl">
@@ -35,24 +38,9 @@ export function Apart({ rows, sessions }: Hands) {
         Two beside each other
       </h2>
       <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-3">
-        <SelectField
-          label="One"
-          value={String(asked.one)}
-          onChange={(e) => setAsked({ ...asked, one: Number(e.target.value) })}
-          options={options}
-        />
-        <SelectField
-          label="Other"
-          value={String(asked.other)}
-          onChange={(e) => setAsked({ ...asked, other: Number(e.target.value) })}
-          options={options}
-        />
-        <SelectField
-          label="Stabiliser"
-          value={asked.setting}
-          onChange={(e) => setAsked({ ...asked, setting: e.target.value === "off" ? "off" : "on" })}
-          options={SETTINGS.map((s) => [s, s] as const)}
-        />
+        <SelectField label="One" value={keyOf(one)} onChange={(e) => setAsked({ ...asked, one: e.target.value })} options={options} />
+        <SelectField label="Other" value={keyOf(other)} onChange={(e) => setAsked({ ...asked, other: e.target.value })} options={options} />
+        <SettingField label="Stabiliser" value={asked.setting} set={(setting) => setAsked({ ...asked, setting })} />
       </div>
       <p className="mt-2" role="status">
         {one === other

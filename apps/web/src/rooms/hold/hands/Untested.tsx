@@ -1,9 +1,10 @@
 // What a lens nobody has tested might hold: an estimate, never a claim.
 
-import type { HandsRow } from "@keep-rolling/core/holds";
-import { SETTINGS, untestedLens } from "@keep-rolling/core/holds";
+import type { HandsRow, Setting } from "@keep-rolling/core/holds";
+import { untestedLens } from "@keep-rolling/core/holds";
 import { useState } from "react";
 import { SelectField, TextField } from "../../../shared/ui/fields.tsx";
+import { SettingField } from "../SettingField.tsx";
 import { numberIn } from "../typed.ts";
 import { askedWords, untestedWords } from "./rowWords.ts";
 
@@ -13,7 +14,7 @@ const groupOf = (r: HandsRow): string =>
 
 export function Untested({ rows }: { rows: readonly HandsRow[] }) {
   const groups = [...new Set(rows.map(groupOf))];
-  const [asked, setAsked] = useState({ group: groups[0] ?? "", setting: "on" as (typeof SETTINGS)[number], focal: "" });
+  const [asked, setAsked] = useState({ group: groups[0] ?? "", setting: "on" as Setting, focal: "" });
   const focal = numberIn(asked.focal);
   const tested = rows
     .filter((r) => groupOf(r) === asked.group)
@@ -23,7 +24,11 @@ export function Untested({ rows }: { rows: readonly HandsRow[] }) {
         ? []
         : [{ equivalentMm: r.equivalentMm, low: interval.low, high: interval.high }];
     });
-  const found = focal === null || focal <= 0 ? null : untestedLens(focal, tested);
+  const told = (): string => {
+    if (focal === null || focal <= 0) return "A focal length in millimetres, such as 85.";
+    const found = untestedLens(focal, tested);
+    return found === null ? "No lens with a known limit on both sides was tested by these hands in this stance." : untestedWords(found);
+  };
   return (
     <section aria-labelledby="untested" className="mt-8 max-w-4xl">
       <h2 id="untested" className="text-lg">
@@ -43,18 +48,11 @@ export function Untested({ rows }: { rows: readonly HandsRow[] }) {
           onChange={(e) => setAsked({ ...asked, group: e.target.value })}
           options={groups.map((g) => [g, g] as const)}
         />
-        <SelectField
-          label="With its stabiliser"
-          value={asked.setting}
-          onChange={(e) => setAsked({ ...asked, setting: e.target.value === "off" ? "off" : "on" })}
-          options={SETTINGS.map((s) => [s, s] as const)}
-        />
+        <SettingField label="With its stabiliser" value={asked.setting} set={(setting) => setAsked({ ...asked, setting })} />
       </div>
-      {focal !== null && (
-        <p className="mt-2" role="status">
-          {found === null ? "No lens with a known limit on both sides was tested by these hands in this stance." : untestedWords(found)}
-        </p>
-      )}
+      <p className="mt-2" role="status">
+        {asked.focal.trim() === "" ? "" : told()}
+      </p>
       <p className="mt-1 text-sm text-soft">
         Moved by equivalent focal length; half a stop wider on each side, and a quarter more for each stop of focal length away: assumed,
         not proven. With the stabiliser on another lens may differ by more.

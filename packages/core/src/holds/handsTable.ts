@@ -25,7 +25,7 @@ export interface HandsRow {
   share: number;
   use: Use | null;
   sessionIds: readonly string[];
-  /** Null: never shot so. */
+  /** Null: no judged shot counts there. */
   claims: Readonly<Record<Setting, HoldClaim | null>>;
   /** Of sessions in which both were shot and both can be read; null without one. */
   gain: Gain | null;

@@ -67,7 +67,7 @@ function Read(opened: OpenedHold) {
           </Button>
         )}
       </PageHead>
-      {begun?.clockId !== "real" && <Note tone="alert">On a simulated clock: it says nothing about any real hands.</Note>}
+      {begun !== null && begun.clockId !== "real" && <Note tone="alert">On a simulated clock: it says nothing about any real hands.</Note>}
       {toGrade && (
         <Note>
           {hold.judges.length === 0

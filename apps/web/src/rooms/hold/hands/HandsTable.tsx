@@ -55,8 +55,8 @@ export function HandsTable({ rows }: { rows: readonly HandsRow[] }) {
         </tbody>
       </table>
       <p className="mt-3 text-sm text-soft">
-        Work one to two stops faster than these. A blank was never shot. Another pair of hands, stance or body is another row; tests without
-        initials or without a body stand alone, for nobody knows that they were the same.
+        Work one to two stops faster than these. A blank: no judged shot counts there. Another pair of hands, stance or body is another row;
+        tests without initials or without a body stand alone, for nobody knows that they were the same.
       </p>
     </div>
   );

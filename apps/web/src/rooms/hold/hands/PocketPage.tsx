@@ -59,7 +59,8 @@ function Card({ rows }: { rows: readonly HandsRow[] }) {
       <tfoot>
         <tr>
           <td colSpan={3} className="p-1 text-soft">
-            A blank: nothing dependable was found, or it was not shot. Another day, tired or cold hands and wind ask for a stop more.
+            A blank: nothing dependable was found, or no judged shot counts there. Another day, tired or cold hands and wind ask for a stop
+            more.
           </td>
         </tr>
       </tfoot>

@@ -1,3 +1,4 @@
+import type { HoldShot } from "@keep-rolling/core/holds";
 import { describe, expect, it } from "vitest";
 import { agreementWords, classicalWords, isoWords, tiringWords } from "./readingWords.ts";
 
@@ -31,5 +32,14 @@ describe("what is said beside the dependable time", () => {
   });
   it("of tiring does not take what cannot be told for its absence", () => {
     expect(tiringWords([])).toBe("Whether the hands tired cannot be told from these shots.");
+    const shots = (kept: (i: number) => boolean): HoldShot[] =>
+      Array.from({ length: 60 }, (_, i) => ({ id: String(i), atMs: i, setting: "on", x: -(i % 3), grade: kept(i) ? "kept" : "lost" }));
+    // What tells them apart from tired hands is not in the shots.
+    expect(tiringWords(shots((i) => i < 30))).toMatch(
+      /^Fewer were kept the later they came \(p 0\.\d{3}\): hands that tire, or light or focus that changed\./,
+    );
+    expect(tiringWords(shots((i) => i % 4 !== 0))).toMatch(
+      /^No sign in these 60 shots that the hands tired \(p [01]\.\d{3}\); a little would not be seen\.$/,
+    );
   });
 });

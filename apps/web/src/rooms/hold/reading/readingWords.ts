@@ -14,8 +14,8 @@ export function tiringWords(shots: readonly HoldShot[]): string {
   // p is rounded up: less is claimed.
   const p = (Math.ceil(1000 * tiring.p) / 1000).toFixed(3);
   return tiring.tires
-    ? `Fewer were kept the later they came (p ${p}): these hands tired, and what is said holds for the session as a whole. Rest more often.`
-    : `No sign that the hands tired (p ${p}); with so few shots a little would not be seen.`;
+    ? `Fewer were kept the later they came (p ${p}): hands that tire, or light or focus that changed. What is said holds for the session as a whole; rest more often.`
+    : `No sign in these ${shots.length} shots that the hands tired (p ${p}); a little would not be seen.`;
 }
 
 const down2 = (v: number): string => (Math.floor(100 * v) / 100).toFixed(2);

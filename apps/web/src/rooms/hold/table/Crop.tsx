@@ -39,7 +39,7 @@ export function Crop({ sha256, sidePx, factor, tile, words }: Props) {
 function Square({ sha256, shown, factor, tile, words }: { sha256: string; shown: number; factor: number; tile: number; words: string }) {
   const src = usePictureUrl(sha256);
   const [missing, setMissing] = useState(false);
-  if (missing) return <span className="text-xs text-soft">still on another device</span>;
+  if (missing) return <span className="text-xs text-soft">not to be had now: on another device, or no server</span>;
   if (src === null) return null;
   const moved = (way: "x" | "y"): string => `calc(var(--glass-${way}, 0) * ${-factor}px)`;
   return (

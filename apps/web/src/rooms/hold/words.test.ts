@@ -76,7 +76,7 @@ describe("one setting", () => {
     expect(said(shots("off", -8, 2, 1, 0, 0, 0))).toMatch(/even the fastest time is not sure enough/);
     // Exact limits by the beta distribution: 5 of 5 gives .05^(1/5) = .549; 3 of 5 between .189 and .924 (Clopper and Pearson 1934; from memory).
     expect(said(shots("off", -8, 5))).toBe(
-      "With it off: 5 of 5 kept at 1/250 s. One exposure time says nothing of others: between 54 and 100 % are kept at it (90 % sure, if shots were independent).",
+      "With it off: 5 of 5 kept at 1/250 s. One exposure time says nothing of others: between 54 and 100 % are kept at it (exact limits, 90 % sure, if shots were independent).",
     );
     expect(said(shots("off", -8, 3))).toMatch(/between 18 and 93 % are kept at it/);
     expect(said(shots("off", -8, 5, 5, 5, 0, 0))).toMatch(

@@ -71,7 +71,7 @@ const percentDown = (share: number): number => Math.floor(100 * share + 1e-9);
 const percentUp = (share: number): number => Math.ceil(100 * share - 1e-9);
 function aloneWords({ x, kept, shots, lower, upper }: NonNullable<SettingRead["alone"]>): string {
   const rate = `between ${percentDown(lower)} and ${percentUp(upper)} %`;
-  return `${kept} of ${shots} kept at ${dialWords(x)} s. One exposure time says nothing of others: ${rate} are kept at it (90 % sure, if shots were independent).`;
+  return `${kept} of ${shots} kept at ${dialWords(x)} s. One exposure time says nothing of others: ${rate} are kept at it (exact limits, 90 % sure, if shots were independent).`;
 }
 
 /** One place of the table: the time, and what is to be known with it. */

@@ -94,7 +94,7 @@ function Drop({ queue }: { queue: PictureQueue }) {
       </label>
       <p className="mt-1 text-sm text-soft">
         Dropped again they are known by their content, and another spot of them can be cut. Two at a time; a picture of 60 megapixels takes
-        a quarter of a gigabyte while it is read.
+        up to a quarter of a gigabyte while it is read.
       </p>
     </DropZone>
   );

@@ -13,7 +13,7 @@ export function Times({ read }: { read: HoldRead }) {
             <tr>
               <th className="font-normal">time</th>
               <th className="font-normal">kept</th>
-              <th className="font-normal">keep rate, 90 % sure if shots were independent</th>
+              <th className="font-normal">keep rate (Wilson), 90 % sure if shots were independent</th>
             </tr>
           </thead>
           <tbody className="num">

@@ -70,7 +70,7 @@ export function withCard(
   pictures: readonly HoldPicture[],
   shots: readonly ShotBody[],
 ): { pictures: HoldPicture[]; unequal: CardMatch["unequal"] } {
-  const ofTest = pictures.filter((p) => p.misfit === null || p.misfit === "unplanned-time");
+  const ofTest = pictures.filter((p) => p.misfit === null || p.misfit === "unplanned-time" || p.counts);
   if (shots.length === 0 || ofTest.length === 0) return { pictures: [...pictures], unequal: [] };
   const { settings, unequal } = matchToCard(
     ofTest.map((p) => p.x),

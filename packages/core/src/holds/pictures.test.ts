@@ -74,6 +74,25 @@ describe("pictures", () => {
     expect(told.get("P7.JPG")).toEqual(["unplanned-time", true]);
     expect(told.get("P8.JPG")).toEqual([null, false]);
   });
+  it("that do not say their camera wait for a word where others say it, however many they are, and fit where none does", () => {
+    const misfits = (...cameras: string[]) =>
+      holdOf({
+        effective: [fact("holdPlan", { hold: PLAN }), ...cameras.map((camera, i) => picture(i + 1, 1 / 60, { camera }))],
+      }).pictures.map((p) => [p.misfit, p.counts]);
+    const [fits, waits] = [
+      [null, true],
+      ["camera-not-said", false],
+    ];
+    expect(misfits("", "", "Tern", "")).toEqual([waits, waits, fits, waits]);
+    expect(misfits("", "")).toEqual([fits, fits]);
+  });
+  it("that were told to count are looked for on the card too", () => {
+    const card = [shot("off", -6), shot("on", -6)];
+    const taken = [picture(1, 1 / 60), picture(2, 1 / 60, { camera: "", counted: true })];
+    const { pictures, unequal } = holdOf({ effective: [fact("holdPlan", { hold: PLAN }), ...card, ...taken] });
+    expect(pictures.map((p) => p.setting)).toEqual(["off", "on"]);
+    expect(unequal).toEqual([]);
+  });
   it("of two bodies of one model are told apart by how their files are named, names given by hand by nothing", () => {
     const named = (n: number, name: string) => picture(n, 1 / 60, { name });
     const misfits = (...names: string[]) =>

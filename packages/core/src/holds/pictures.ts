@@ -17,7 +17,7 @@ export interface Cut {
   sha256: string;
 }
 export interface PictureBody {
-  /** Of the original file, which is not kept. */
+  /** Of the original file, which is not kept: by it the file is known again. */
   sha256: string;
   name: string;
   camera: string;
@@ -47,8 +47,14 @@ export interface SharpnessBody {
   blind: boolean;
 }
 
-export const MISFITS = ["another-focal-length", "another-camera", "other-file-names", "another-day", "unplanned-time", "bad-try"] as const;
-export type Misfit = (typeof MISFITS)[number];
+export type Misfit =
+  | "another-focal-length"
+  | "another-camera"
+  | "camera-not-said"
+  | "other-file-names"
+  | "another-day"
+  | "unplanned-time"
+  | "bad-try";
 export interface HoldPicture extends PictureBody {
   id: string;
   /** log2 of the exact seconds of its place on its camera's dial. */
@@ -88,7 +94,8 @@ export function picturesOf(
   const dials = new Map<string, ReturnType<typeof seriesOf>>();
   for (const camera of new Set(pictures.map((p) => p.body.camera)))
     dials.set(camera, seriesOf(pictures.filter((p) => p.body.camera === camera).map((p) => Math.log2(p.body.exposureSec))));
-  const main = mostOf(pictures.map((p) => p.body.camera));
+  // Those that do not say their camera are no camera of their own: where none says it, all fit.
+  const main = mostOf(pictures.flatMap((p) => p.body.camera || []));
   const others = otherNames(pictures.filter((p) => p.body.camera === main).map((p) => p.body.name));
   const days = pictures.flatMap((p) => takenMs(p.body.takenAt) ?? []).sort((a, b) => a - b);
   const middle = days[days.length >> 1] ?? null;
@@ -120,13 +127,14 @@ export function picturesOf(
 interface Fits {
   focalMm: number;
   planned: readonly number[];
+  /** The camera that most of those that say it name; "": none says it. */
   main: string;
   /** How files of another body are named. */
   others: ReadonlySet<string>;
   middle: number | null;
 }
 function misfitOf(p: PictureBody, x: number, { focalMm, planned, main, others, middle }: Fits): Misfit | null {
-  if (p.camera !== main) return "another-camera";
+  if (p.camera !== main) return p.camera === "" ? "camera-not-said" : "another-camera";
   if (others.has(prefixOf(p.name))) return "other-file-names";
   if (p.focalMm !== null && Math.abs(p.focalMm / focalMm - 1) > OTHER_FOCAL) return "another-focal-length";
   const at = takenMs(p.takenAt);

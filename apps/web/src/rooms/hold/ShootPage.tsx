@@ -106,7 +106,7 @@ function Card({ id, begun, clock, hold, plan }: OpenedHold) {
             ))}
         </ol>
       )}
-      {begun?.clockId !== "real" && <Note tone="alert">On a simulated clock: it says nothing about any real hands.</Note>}
+      {begun !== null && begun.clockId !== "real" && <Note tone="alert">On a simulated clock: it says nothing about any real hands.</Note>}
     </div>
   );
 }

@@ -105,7 +105,9 @@ export function withLens(kit: Kit, d: HoldDraft, more: Partial<Pick<HoldDraft, "
   const next = { ...d, ...more };
   const sensorMm = sensorOf(kit, next.unitId) ?? (next.unitId === d.unitId ? d.sensorMm : null);
   const known = { ...next, sensorMm };
-  return d.equivalentTyped ? known : { ...known, equivalentMm: equivalentOf(sensorMm, next.focalMm) };
+  // What the kit gave for the old lens is no equivalent of the new one, though a plan kept does not say who typed it.
+  const byHand = d.equivalentTyped && d.equivalentMm !== equivalentOf(sensorOf(kit, d.unitId) ?? d.sensorMm, d.focalMm);
+  return byHand ? known : { ...known, equivalentMm: equivalentOf(sensorMm, next.focalMm) };
 }
 
 function sensorOf(kit: Kit, unitId: string): HoldDraft["sensorMm"] {

@@ -176,6 +176,10 @@ describe("the plan as typed", () => {
     expect(withLens(kit, bare, { unitId: "u" }).equivalentMm).toBe("45");
     expect(withLens(kit, { ...bare, equivalentMm: "45", unitId: "u" }, { unitId: "" }).equivalentMm).toBe("");
     expect(withLens(kit, { ...bare, equivalentMm: "52", equivalentTyped: true }, { unitId: "u" }).equivalentMm).toBe("52");
+    // A plan kept does not say whether the kit or a hand gave its equivalent: what the kit would give follows the lens.
+    const kept = { ...bare, unitId: "u", equivalentTyped: true };
+    expect(withLens(kit, { ...kept, equivalentMm: "45" }, { focalMm: "60" }).equivalentMm).toBe("90");
+    expect(withLens(kit, { ...kept, equivalentMm: "52" }, { focalMm: "60" }).equivalentMm).toBe("52");
   });
   it("names each thing that is wrong", () => {
     const made = plannedHold({

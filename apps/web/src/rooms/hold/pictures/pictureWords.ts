@@ -27,8 +27,9 @@ export const stageWords = (stage: Item["stage"]): string =>
 
 const MISFITS: Readonly<Record<Misfit, string>> = {
   "another-focal-length": "another focal length",
-  "another-camera": "another camera than most",
-  "other-file-names": "its file is named unlike most: another body of this model?",
+  "another-camera": "from another camera than those that count",
+  "camera-not-said": "the picture does not say its camera, as others here do",
+  "other-file-names": "its file is named unlike those that count: another body of this model?",
   "another-day": "more than half a day from the others: another session, or a wrong clock",
   "unplanned-time": "not one of the planned times",
   "bad-try": "a bad try, says the card",

@@ -21,15 +21,18 @@ export const levelAt = ({ plateau, start, tauSec, slow }: Rise, sec: number): nu
 export function timeAt(rise: Rise, level: number, fromSec: number): number {
   const { plateau, start, tauSec, slow } = rise;
   if (slow === 0) return -tauSec * Math.log((plateau - level) / (plateau - start));
-  let [lo, hi] = [fromSec, fromSec + tauSec];
-  while (levelAt(rise, hi) < level) hi += 2 * (hi - lo);
-  for (let i = 0; i < 40; i++) {
-    const mid = (lo + hi) / 2;
-    if (levelAt(rise, mid) < level) lo = mid;
-    else hi = mid;
+  // The level climbs ever more slowly, so Newton's steps come nearer from the left and never pass it.
+  let sec = fromSec;
+  for (let i = 0; i < NEWTON_MOST; i++) {
+    const step = (level - levelAt(rise, sec)) / slopeAt(rise, sec);
+    sec += step;
+    if (step < SEC_EXACT) break;
   }
-  return hi;
+  return sec;
 }
+const [NEWTON_MOST, SEC_EXACT] = [60, 1e-6];
+const slopeAt = ({ plateau, start, tauSec, slow }: Rise, sec: number): number =>
+  ((plateau - start) / tauSec) * ((1 - slow) * Math.exp(-sec / tauSec) + (slow / 4) * Math.exp(-sec / (4 * tauSec)));
 
 /** Boundary `step` was crossed after `afterSec` (null: not known) and by `bySec`. */
 export interface Boundary {
@@ -94,7 +97,7 @@ export function distanceOutside(seen: Seen, rise: Rise): number[] {
 /** Of the grid of plateaus. */
 export const PLATEAU_STEP = 0.2;
 const [PLATEAU_MOST, PLATEAU_BELOW_TOP] = [16, 0.3];
-const [START_FROM, START_TO, START_STEP] = [-4, 8, 0.3];
+const STARTS = Array.from({ length: 41 }, (_, i) => -4 + 0.3 * i);
 const TAU_NODES = [-2, -4 / 3, -2 / 3, 0, 2 / 3, 4 / 3, 2];
 const SLOW = [
   [0, 0.6],
@@ -136,6 +139,19 @@ function likelihood({ crossed, open }: Seen, fading: Fading, plateau: number, st
   return product;
 }
 
+/** Starts outside make one boundary alone less likely than `least`: P(normal < -c) is below exp(-c²/2). */
+function startsWithin({ crossed, open }: Seen, fading: Fading, plateau: number, least: number): { from: number; to: number } {
+  const c = EDGE_SD * Math.sqrt(-2 * Math.log(Math.min(1, least)));
+  // From what is seen of the way, how long it is at most and at least.
+  let [most, fewest] = [Number.POSITIVE_INFINITY, (plateau - open.step - c) / fading.open];
+  crossed.forEach(({ step }, i) => {
+    most = Math.min(most, (plateau - step + c) / (fading.by[i] as number));
+    const after = fading.after[i] as number;
+    if (!Number.isNaN(after)) fewest = Math.max(fewest, (plateau - step - c) / after);
+  });
+  return { from: plateau - most, to: plateau - fewest };
+}
+
 const NEGLIGIBLE = 1e-4;
 
 /** Every rise of the grid that the readings leave likely, weights summing to 1, and the likeliest. */
@@ -148,14 +164,18 @@ export function weighedRises(seen: Seen, tauMin: { lo: number; hi: number }): { 
       const tauSec = Math.exp(middle + sd * z);
       const before = share * Math.exp(-0.5 * z * z);
       const fading = fadingOf(seen, tauSec, slow);
-      for (let plateau = seen.top - PLATEAU_BELOW_TOP + PLATEAU_STEP / 2; plateau < PLATEAU_MOST; plateau += PLATEAU_STEP)
-        for (let start = START_FROM; start <= START_TO && start < plateau; start += START_STEP) {
+      for (let plateau = seen.top - PLATEAU_BELOW_TOP + PLATEAU_STEP / 2; plateau < PLATEAU_MOST; plateau += PLATEAU_STEP) {
+        const { from, to } = startsWithin(seen, fading, plateau, (1e-6 * best.weight) / before);
+        for (const start of STARTS) {
+          if (start < from) continue;
+          if (start > to || start >= plateau) break;
           const weight = before * likelihood(seen, fading, plateau, start, (1e-6 * best.weight) / before);
           if (weight < NEGLIGIBLE * best.weight || weight === 0) continue;
           const rise = { plateau, start, tauSec, slow, z, weight };
           all.push(rise);
           if (weight > best.weight) best = rise;
         }
+      }
     }
   const kept = all.filter((r) => r.weight > NEGLIGIBLE * best.weight);
   const sum = kept.reduce((s, r) => s + r.weight, 0);

@@ -121,9 +121,11 @@ interface Seen {
 /** Every five minutes: gauge and battery; every fifteen a hand on the body. */
 function checkpoints(moments: readonly Seen[], { startMs, setup }: RunPlan, endMs: number, press: Press, random: Random): Mark[] {
   const marks: Mark[] = [];
+  let i = 0;
   for (let k = 1; startMs + k * 300_000 < endMs; k++) {
     const atMs = startMs + k * 300_000 + random.int(-20, 15) * 1000;
-    const seen = moments.findLast((m) => m.atMs <= atMs);
+    while ((moments[i + 1]?.atMs ?? Number.POSITIVE_INFINITY) <= atMs) i++;
+    const seen = moments[i];
     if (seen === undefined || atMs >= endMs) continue;
     marks.push(
       press("reading", atMs, {

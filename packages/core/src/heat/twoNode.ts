@@ -29,8 +29,14 @@ interface Modes {
   d: number;
 }
 
-/** Both eigenvalues are real and negative for positive capacities and resistances. */
+const known = new WeakMap<TwoNodeBody, Modes>();
+/** Both eigenvalues are real and negative for positive capacities and resistances. A body is a value: it never changes. */
 export function modesOf(body: TwoNodeBody): Modes {
+  let modes = known.get(body);
+  if (modes === undefined) known.set(body, (modes = solved(body)));
+  return modes;
+}
+function solved(body: TwoNodeBody): Modes {
   const { chipJPerK: c1, shellJPerK: c2, chipToShellKPerW: r12, shellToAirKPerW: r2 } = body;
   for (const [name, value] of Object.entries(body) as [string, number][]) {
     if (!(value > 0)) throw new RangeError(`${name} must be positive, got ${value}`);
@@ -57,8 +63,7 @@ export function advance(body: TwoNodeBody, from: TwoNodeState, input: TwoNodeInp
   const [es, ef] = [Math.exp(m.slowPerSec * dtSec), Math.exp(m.fastPerSec * dtSec)];
   // Spectral form of exp(A t): (A - f I)/(s - f) e^{st} + (A - s I)/(f - s) e^{ft}.
   const gap = m.slowPerSec - m.fastPerSec;
-  const apply = (shift: number, y1: number, y2: number): [number, number] => [(m.a - shift) * y1 + m.b * y2, m.c * y1 + (m.d - shift) * y2];
-  const [s1, s2] = apply(m.fastPerSec, x1, x2);
-  const [f1, f2] = apply(m.slowPerSec, x1, x2);
+  const [s1, s2] = [(m.a - m.fastPerSec) * x1 + m.b * x2, m.c * x1 + (m.d - m.fastPerSec) * x2];
+  const [f1, f2] = [(m.a - m.slowPerSec) * x1 + m.b * x2, m.c * x1 + (m.d - m.slowPerSec) * x2];
   return { chipC: end.chipC + (s1 * es - f1 * ef) / gap, shellC: end.shellC + (s2 * es - f2 * ef) / gap };
 }

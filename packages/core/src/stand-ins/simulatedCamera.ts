@@ -99,6 +99,8 @@ const DAY_SCATTER = 0.028;
 
 interface Rules {
   node: TwoNodeBody;
+  /** The body in other air, by its name: made once. */
+  nodes: Map<CameraSettings["air"], TwoNodeBody>;
   chipW: number;
   shutdownC: number;
   settings: CameraSettings;
@@ -112,6 +114,7 @@ function rulesOf(settings: CameraSettings, startMs = 0): Rules {
     settings,
     startMs,
     node: nodeIn(settings, settings.air),
+    nodes: new Map(),
     chipW: settings.recordW * Math.exp(DAY_SCATTER * random.normal()),
     shutdownC: settings.powerOffSetting === "none" ? Number.POSITIVE_INFINITY : settings.body.shutdownC + high,
   };
@@ -129,6 +132,12 @@ const nodeIn = (s: CameraSettings, air: CameraSettings["air"]): TwoNodeBody => (
   shellToAirKPerW: s.body.node.shellToAirKPerW * AIR_FACTOR[air],
 });
 
+function inAir({ settings, nodes }: Rules, air: CameraSettings["air"]): TwoNodeBody {
+  let node = nodes.get(air);
+  if (node === undefined) nodes.set(air, (node = nodeIn(settings, air)));
+  return node;
+}
+
 /** Where the shell settles in this place when the body is off, in C: above ambient in the sun. */
 export function restingShellC(settings: CameraSettings): number {
   const rules = rulesOf(settings);
@@ -145,22 +154,36 @@ export interface CameraRun {
  * to and including `untilMs`. Work is linear in the simulated time; three hours take a few milliseconds.
  */
 export function runCamera(settings: CameraSettings, spans: readonly ActivitySpan[], untilMs: number, everyMs = CAMERA_TICK_MS): CameraRun {
+  const moments: CameraMoment[] = [];
+  const events: CameraEvent[] = [];
+  play(settings, spans, untilMs, events, (moment, sinceMs) => {
+    if (sinceMs % everyMs === 0) moments.push(moment);
+  });
+  return { moments, events };
+}
+
+/** Tells of every tick from the first span on, with the time since then. */
+function play(
+  settings: CameraSettings,
+  spans: readonly ActivitySpan[],
+  untilMs: number,
+  events: CameraEvent[],
+  tell: (moment: CameraMoment, sinceMs: number) => void,
+): void {
   const first = spans[0];
-  if (first === undefined || untilMs < first.fromMs) return { moments: [], events: [] };
+  if (first === undefined || untilMs < first.fromMs) return;
   const rules = rulesOf(settings, first.fromMs);
   let moment = startMoment(rules, first.fromMs);
-  const out: CameraRun = { moments: [moment], events: moment.ended === "refused" ? [{ atMs: first.fromMs, kind: "refused" }] : [] };
+  if (moment.ended === "refused") events.push({ atMs: first.fromMs, kind: "refused" });
+  tell(moment, 0);
+  let i = 0;
   while (moment.atMs + CAMERA_TICK_MS <= untilMs) {
     const atMs = moment.atMs + CAMERA_TICK_MS;
-    const i = Math.max(
-      0,
-      spans.findLastIndex((s) => s.fromMs < atMs),
-    );
-    const span = spans[i] ?? first;
-    moment = tick(rules, entered(moment, span, spans[i - 1], atMs, out.events), atMs, span, out.events);
-    if ((atMs - first.fromMs) % everyMs === 0) out.moments.push(moment);
+    while ((spans[i + 1]?.fromMs ?? atMs) < atMs) i++;
+    const span = spans[i] as ActivitySpan;
+    moment = tick(rules, entered(moment, span, spans[i - 1], atMs, events), atMs, span, events);
+    tell(moment, atMs - first.fromMs);
   }
-  return out;
 }
 
 /** What a new span does at once: a screen woken or darkened, a clip begun, a fresh card or battery. */
@@ -194,7 +217,9 @@ function refreshed(moment: CameraMoment, { fresh }: ActivitySpan): Partial<Camer
 
 /** The camera at one moment: the last tick at or before `atMs`. Null before the schedule starts. */
 export function cameraAt(settings: CameraSettings, spans: readonly ActivitySpan[], atMs: number): CameraMoment | null {
-  return runCamera(settings, spans, atMs).moments.at(-1) ?? null;
+  let last: CameraMoment | null = null;
+  play(settings, spans, atMs, [], (moment) => (last = moment));
+  return last;
 }
 
 function startMoment(r: Rules, atMs: number): CameraMoment {
@@ -229,10 +254,25 @@ function tick(r: Rules, from: CameraMoment, atMs: number, span: ActivitySpan, ev
   const dtSec = (atMs - from.atMs) / 1000;
   const activity = activityNow(from.ended, span.activity);
   const input = inputFor(r, activity, from.screenLit, span.sun ?? r.settings.sun);
-  const node = span.air === undefined ? r.node : nodeIn(r.settings, span.air);
+  const node = span.air === undefined ? r.node : inAir(r, span.air);
   const heat = advance(node, from, input, dtSec);
   const { batteryPct, freeGb } = consume(r, from, activity, input, dtSec);
-  const next: CameraMoment = { ...from, ...heat, atMs, activity, batteryPct, freeGb };
+  // Field by field: a moment is made for every second of every run.
+  const next: CameraMoment = {
+    chipC: heat.chipC,
+    shellC: heat.shellC,
+    atMs,
+    activity,
+    gauge: from.gauge,
+    warning: from.warning,
+    batteryPct,
+    freeGb,
+    ended: from.ended,
+    clipFromMs: from.clipFromMs,
+    screenLit: from.screenLit,
+    spanFromMs: from.spanFromMs,
+    signal: from.signal,
+  };
   next.signal = stepSignal(r, next, events);
   next.gauge = stepGauge(r, next, events);
   next.warning = stepWarning(r, from, next, events);

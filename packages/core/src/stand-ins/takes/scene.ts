@@ -17,21 +17,22 @@ export function towpath(seed: number, pictureWidth: number, contrast = 1): Luma 
   return image;
 }
 
+const OCTAVES = [0, 1, 2, 3];
 /** Sky, far bank, water and path by height, each with value noise of four octaves. */
 function ground(image: Luma, seed: number): void {
   const { width, height, data } = image;
-  const tables = [0, 1, 2, 3].map((k) => noiseTable(seed + 17 * k));
+  const tables = OCTAVES.map((k) => noiseTable(seed + 17 * k));
+  const scales = OCTAVES.map((k) => (14 * 2 ** k) / height);
+  // Water is drawn out sideways; across a picture each way of lying on the tables comes again in every row.
+  const across = new Map([1, 4].map((stretch) => [stretch, scales.map((scale) => cellsOf(width, scale, stretch))] as const));
+  const row = new Float64Array(width);
   for (let y = 0; y < height; y++) {
     const v = y / height;
     const [level, depth, stretch] = v < 0.36 ? [178, 10, 1] : v < 0.46 ? [92, 34, 1] : v < 0.7 ? [124, 22, 4] : [104, 36, 1];
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (const [k, table] of tables.entries()) {
-        const scale = (14 * 2 ** k) / height;
-        sum += valueNoise(table, (x * scale) / stretch, y * scale) / 1.5 ** k;
-      }
-      data[y * width + x] = level + depth * sum;
-    }
+    row.fill(0);
+    for (const k of OCTAVES)
+      addNoise(row, tables[k] as Float32Array, (across.get(stretch) as Cells[])[k] as Cells, y * (scales[k] as number), 1.5 ** k);
+    for (let x = 0; x < width; x++) data[y * width + x] = level + depth * (row[x] as number);
   }
 }
 
@@ -41,17 +42,38 @@ function noiseTable(seed: number): Float32Array {
   return Float32Array.from({ length: TABLE * TABLE }, () => 2 * random.next() - 1);
 }
 
-function valueNoise(table: Float32Array, x: number, y: number): number {
-  const x0 = Math.floor(x);
+/** For every pixel of a row: between which columns of the table it lies, and how far. The table repeats; places are never negative. */
+interface Cells {
+  from: Int32Array;
+  to: Int32Array;
+  share: Float64Array;
+}
+function cellsOf(width: number, scale: number, stretch: number): Cells {
+  const cells = { from: new Int32Array(width), to: new Int32Array(width), share: new Float64Array(width) };
+  for (let i = 0; i < width; i++) {
+    const x = (i * scale) / stretch;
+    const x0 = Math.floor(x);
+    cells.from[i] = x0 % TABLE;
+    cells.to[i] = (x0 + 1) % TABLE;
+    cells.share[i] = smooth(x - x0);
+  }
+  return cells;
+}
+
+/** Value noise along one row of the picture, at height `y` of the table. */
+function addNoise(row: Float64Array, table: Float32Array, { from, to, share }: Cells, y: number, divisor: number): void {
   const y0 = Math.floor(y);
-  const [fx, fy] = [smooth(x - x0), smooth(y - y0)];
-  const top = entry(table, x0, y0) * (1 - fx) + entry(table, x0 + 1, y0) * fx;
-  return top * (1 - fy) + (entry(table, x0, y0 + 1) * (1 - fx) + entry(table, x0 + 1, y0 + 1) * fx) * fy;
+  const fy = smooth(y - y0);
+  const [upper, lower] = [(y0 % TABLE) * TABLE, ((y0 + 1) % TABLE) * TABLE];
+  for (let x = 0; x < row.length; x++) {
+    const [a, b, fx] = [from[x] as number, to[x] as number, share[x] as number];
+    const top = (table[upper + a] as number) * (1 - fx) + (table[upper + b] as number) * fx;
+    const bottom = (table[lower + a] as number) * (1 - fx) + (table[lower + b] as number) * fx;
+    row[x] = (row[x] as number) + (top * (1 - fy) + bottom * fy) / divisor;
+  }
 }
 
 const smooth = (t: number): number => t * t * (3 - 2 * t);
-/** The table repeats; places are never negative. */
-const entry = (table: Float32Array, i: number, j: number): number => table[(j % TABLE) * TABLE + (i % TABLE)] as number;
 
 /** Boathouses with doors and planks, moored boats, posts, tufts and stones. */
 function furnish(image: Luma, seed: number, unit: number): void {

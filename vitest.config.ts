@@ -25,6 +25,7 @@ export default defineConfig({
       project("server", "apps/server", {
         globalSetup: `${import.meta.dirname}/apps/server/test/globalSetup.ts`,
         maxWorkers: 2,
+        isolate: false,
         // After the others when asked for together: it has its own number of workers.
         sequence: { groupOrder: 1 },
       }),

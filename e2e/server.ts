@@ -2,10 +2,13 @@
 
 import { test as base } from "@playwright/test";
 import type { TestServer } from "../tools/launch.ts";
-import { launchServer } from "../tools/launch.ts";
+import { launchServer as launched } from "../tools/launch.ts";
+import { template } from "./templates.ts";
 
 export type { TestServer } from "../tools/launch.ts";
-export { launchServer } from "../tools/launch.ts";
+
+export const launchServer = async (options: Parameters<typeof launched>[0]): Promise<TestServer> =>
+  launched({ from: await template(options), ...options });
 
 /** One server a worker, `demo` with the demo on it; `own` is a test's alone, and ended however the test ends. */
 export const test = base.extend<{ own: TestServer }, { empty: TestServer; demo: TestServer }>({

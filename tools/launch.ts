@@ -2,7 +2,7 @@
 
 import type { ChildProcess } from "node:child_process";
 import { spawn } from "node:child_process";
-import { mkdtemp, readFile, rm } from "node:fs/promises";
+import { cp, mkdtemp, readFile, rm } from "node:fs/promises";
 import net from "node:net";
 import os from "node:os";
 import path from "node:path";
@@ -13,6 +13,9 @@ export interface TestServer {
   /** SIGKILL to the server process; the database stays, as it would. */
   kill(): Promise<void>;
   start(): Promise<void>;
+  /** Asks server and database to end; the folder stays. */
+  halt(): Promise<void>;
+  /** The same, and the folder goes. */
   stop(): Promise<void>;
   killDatabase(): Promise<void>;
 }
@@ -34,8 +37,11 @@ export async function launchServer(options: {
   host?: string;
   passphrase?: string;
   env?: Record<string, string>;
+  /** A data folder to begin with, copied. */
+  from?: string;
 }): Promise<TestServer> {
   const dataDir = await mkdtemp(path.join(os.tmpdir(), "kr-e2e-"));
+  if (options.from !== undefined) await cp(options.from, dataDir, { recursive: true });
   let port = await freePort();
   const host = options.host ?? "127.0.0.1";
   const root = path.resolve(import.meta.dirname, "..");
@@ -93,6 +99,7 @@ export async function launchServer(options: {
     dataDir,
     start,
     kill: () => gone("SIGKILL"),
+    halt: () => gone("SIGTERM"),
     killDatabase: async () => void process.kill(await databasePid(), "SIGKILL"),
     stop: async () => {
       await gone("SIGTERM");

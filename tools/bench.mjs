@@ -115,7 +115,9 @@ async function unitReader(address, { kit, batches }) {
     timeout: 120_000,
   });
   await page.waitForTimeout(2000);
-  const cells = await page.getByRole("region", { name: /^Mode \d+, Place/ }).count();
+  const others = await page.getByRole("list", { name: "Other modes and conditions" }).getByRole("listitem").count();
+  const more = page.getByRole("button", { name: /^\d+ more modes and conditions$/ });
+  const cells = 1 + others + ((await more.count()) > 0 ? Number.parseInt(await more.innerText(), 10) : 0);
   // Driven from within: a driver outside the page asks it questions, and they would be measured too.
   const rounds = await page.evaluate(async (count) => {
     const field = [...document.querySelectorAll("select")].find((s) =>

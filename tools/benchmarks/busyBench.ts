@@ -81,6 +81,8 @@ async function visit(browser: Browser, address: string, name: string, to: string
     seen = asked.length;
     await sleep(250);
   }
+  // What ends from here on is not waited for: of a closed page it could no longer be asked.
+  page.removeAllListeners("requestfinished");
   const all = await Promise.all(asked);
   await context.close();
   return all;

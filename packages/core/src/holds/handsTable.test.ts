@@ -41,7 +41,17 @@ describe("the table of hands", () => {
       session("e", { by: "RB" }, OFF()),
       session("nothing", {}, []),
     ]);
-    expect(rows.map((r) => r.sessionIds)).toEqual([["c"], ["a", "b"], ["e"], ["d"]]);
+    expect(rows.map((r) => r.sessionIds)).toEqual([["a", "b"], ["e"], ["c"], ["d"]]);
+  });
+  it("is in the order of lens, focal length as a number, and stance as they are offered", () => {
+    const rows = handsTable([
+      session("far", { focalMm: 100 }, OFF()),
+      session("arm", { stance: "arm's length" }, OFF()),
+      session("near", { focalMm: 9 }, OFF()),
+      session("other", { lensName: "coot 200", focalMm: 200 }, OFF()),
+      session("middle", {}, OFF()),
+    ]);
+    expect(rows.map((r) => r.sessionIds[0])).toEqual(["other", "near", "middle", "arm", "far"]);
   });
   it("never takes hands or a body nobody named for the same", () => {
     const unnamed = ["a", "b"].map((id) => session(id, { by: " " }, OFF()));

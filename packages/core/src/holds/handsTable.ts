@@ -3,6 +3,7 @@
 import type { Gain, HoldClaim } from "../statistics/index.ts";
 import { gainInSession, gainOverSessions, gainUnpaired, sessionsClaim } from "../statistics/index.ts";
 import type { HoldPlan, Setting } from "./plan.ts";
+import { STANCES } from "./plan.ts";
 import type { Seen } from "./reading.ts";
 import { askedOf, visitsRead } from "./reading.ts";
 import type { Use } from "./uses.ts";
@@ -42,8 +43,18 @@ function keyOf({ id, unitId, plan, use }: ShotSession): string {
 export function handsTable(sessions: readonly ShotSession[]): HandsRow[] {
   const groups = new Map<string, ShotSession[]>();
   for (const s of sessions.filter((one) => one.shots.length > 0)) groups.set(keyOf(s), [...(groups.get(keyOf(s)) ?? []), s]);
-  return [...groups.entries()].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, of]) => rowOf(of));
+  return [...groups.entries()]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([, of]) => rowOf(of))
+    .sort(inOrder);
 }
+/** Of what is the same to the reader the key decides. */
+const inOrder = (a: HandsRow, b: HandsRow): number =>
+  inWords(a.lensName.trim(), b.lensName.trim()) ||
+  a.focalMm - b.focalMm ||
+  STANCES.indexOf(a.stance) - STANCES.indexOf(b.stance) ||
+  inWords(a.by.trim(), b.by.trim());
+const inWords = (a: string, b: string): number => a.localeCompare(b, "en", { sensitivity: "base", numeric: true });
 
 const askedIn = (sessions: readonly ShotSession[]) =>
   askedOf(

@@ -17,10 +17,12 @@ export async function exportArchive(deps: Deps, file: string): Promise<void> {
   const zip = new ZipWriter(file, deps.now());
   const problems: string[] = [];
   const blobs = await atOneMoment(deps.db, (tx) => writeTables(tx, deps, zip, problems));
+  const turn = takeTurns();
   for (const { sha256 } of blobs) {
     const bytes = await deps.media.read(sha256);
     // A blob whose bytes are gone is named in the table and missing from the folder: the reader says so.
     if (bytes !== null) zip.file(`blobs/${sha256}`, [bytes]);
+    await turn();
   }
   const manifest: ArchiveManifest = {
     format: ARCHIVE_FORMAT,

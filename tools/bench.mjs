@@ -216,6 +216,7 @@ function firstViewBytes() {
 
 /** A bench of a busy year; what is slowest and largest is named, so that it can be found. */
 function busyLines(busy) {
+  const share = (of) => (of === null ? "not known" : `${Math.round(100 * of)} %`);
   const kb = (bytes) => `${Math.round(bytes / 1000)} kB`;
   return [
     "A busy year: 2,000 runs, 40,000 marks, 1,000,000 readings, opened from the address bar with nothing kept. Goals: 100 ms and 300 ms, 500 kB a request.",
@@ -230,6 +231,7 @@ function busyLines(busy) {
     "| what | measured | goal |",
     "|---|---|---|",
     `| a mark acknowledged while Plan, Heat and archive exports are open, two presses a second: median; 99 %; worst | ${busy.marks.map(ms).join("; ")} | 99 %: 50 ms |`,
+    `| taken from this machine by its host meanwhile: while pages were opened; while marks were pressed | ${share(busy.stolen.pages)}; ${share(busy.stolen.presses)} of the processors' time | |`,
     `| the console of a run of 400 marks: page thread a tenth of a second | ${ms(busy.tickMs)} | 4 ms |`,
     `| the server's memory after it all | ${Math.round(busy.memoryMb)} MB | 300 MB |`,
     `| its later start | ${ms(busy.startMs)} | 5 s |`,

@@ -13,6 +13,7 @@ import { practiceStart } from "@keep-rolling/demo";
 import { v7 as uuidv7 } from "uuid";
 import type { Filled } from "./busyFill.ts";
 import { fillBusyBench } from "./busyFill.ts";
+import { stolenMeanwhile } from "./stolen.ts";
 
 const ROOT = path.resolve(import.meta.dirname, "../..");
 const VISITS = 12;
@@ -188,7 +189,9 @@ try {
   const startMs = performance.now() - started;
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
   try {
+    const stolenFromPages = stolenMeanwhile();
     const asked = await pages(browser, server.address, ids);
+    const pagesStolen = stolenFromPages();
     const byPage = [...new Set(asked.map((a) => a.page))].map((page) => {
       const mine = asked.filter((a) => a.page === page);
       const slowest = mine.reduce((a, b) => (a.ms > b.ms ? a : b));
@@ -197,9 +200,11 @@ try {
       return { page, requests: mine.length / VISITS, p50: quantile(ms, 0.5), p99: quantile(ms, 0.99), slowest, largest };
     });
     const tickMs = await tick(browser, server.address, ids);
+    const stolenFromPresses = stolenMeanwhile();
     const waits = await presses(browser, server.address, ids);
     console.log(
       JSON.stringify({
+        stolen: { pages: pagesStolen, presses: stolenFromPresses() },
         fillSec,
         startMs,
         byPage,

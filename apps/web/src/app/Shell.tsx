@@ -1,7 +1,7 @@
 // The frame: rooms in the order the work is done, one notice line, and the line that tells whether every mark is safe.
 
 import { kitApi } from "../shared/kit/api.ts";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
 import { sentenceOf } from "../shared/api/api.ts";
@@ -11,10 +11,15 @@ import { saveJson } from "../shared/ui/saveFile.ts";
 import { useDevice } from "../record/device.ts";
 import { Door } from "./Door.tsx";
 import { noticed, noticeGone } from "../shared/notice/notice.ts";
-import { SettingsMenu } from "./SettingsMenu.tsx";
 import { ROOMS } from "./rooms.ts";
 import type { RootState } from "./store.ts";
 import { usePageChange } from "./usePageChange.ts";
+
+/** After the first view, which it would make larger; should it not come, the page goes on without it. */
+const SettingsMenu = lazy(async () => {
+  const { SettingsMenu: menu } = await import("./SettingsMenu.tsx").catch(() => ({ SettingsMenu: () => null }));
+  return { default: menu };
+});
 
 const NAV = ROOMS.flatMap((room) => room.nav ?? []);
 
@@ -51,7 +56,9 @@ export function Shell() {
           ))}
         </ul>
         <div className="px-2 md:mt-6 md:px-3">
-          <SettingsMenu />
+          <Suspense fallback={<span className="block h-9" />}>
+            <SettingsMenu />
+          </Suspense>
         </div>
       </nav>
       <div className="flex min-w-0 flex-1 flex-col px-4 pt-4 md:px-7">

@@ -17,7 +17,7 @@ export interface Rise {
 export const levelAt = ({ plateau, start, tauSec, slow }: Rise, sec: number): number =>
   plateau - (plateau - start) * ((1 - slow) * Math.exp(-sec / tauSec) + slow * Math.exp(-sec / (4 * tauSec)));
 
-/** When it reaches a level below its plateau, after `fromSec`. */
+/** When it reaches a level below its plateau and above where it stands at `fromSec`. */
 export function timeAt(rise: Rise, level: number, fromSec: number): number {
   const { plateau, start, tauSec, slow } = rise;
   if (slow === 0) return -tauSec * Math.log((plateau - level) / (plateau - start));

@@ -1,6 +1,6 @@
 // What the facts of a walking test say.
 
-import type { Answer } from "./judging/fit.ts";
+import type { Answer } from "./judging/answers.ts";
 
 export interface TakeBody {
   setupId: string;

@@ -1,7 +1,7 @@
 // Whether judges can be believed: each with themself (pairs shown twice, sides exchanged), with each other, and against a lean to one side.
 
 import { betaQuantile, signTest } from "../../statistics/index.ts";
-import type { Answer } from "./fit.ts";
+import type { Answer } from "./answers.ts";
 
 /** Alike by chance when a share `undecided` of answers is "no difference" and the rest fall to either side alike. */
 export const alikeByChance = (undecided: number): number => undecided ** 2 + (1 - undecided) ** 2 / 2;

@@ -6,9 +6,8 @@ import { invertPositive, maximiseConcave, normalQuantile, reaches, threeWay } fr
 import type { Slope } from "../../statistics/index.ts";
 import { bracketsOf } from "../comparing/brackets.ts";
 import { familyLevel, MOST_SETUPS } from "../comparing/family.ts";
+import type { Answer } from "./answers.ts";
 
-export const ANSWERS = ["left", "right", "none"] as const;
-export type Answer = (typeof ANSWERS)[number];
 /** Of one pair, to one question. Setups and judges by index. */
 export interface Judged {
   judge: number;

@@ -1,6 +1,6 @@
 // The one thread of archives: what hangs in it is ended by its budget, and the next job gets another.
 
-import { describe, expect, it } from "vitest";
+import { afterEach, describe, expect, it, vi } from "vitest";
 import { Refusal } from "../src/http/refusal.ts";
 import { runInThread } from "../src/rooms/data/archiveThread.ts";
 
@@ -13,6 +13,8 @@ const script = new URL(
     });`)}`,
 );
 const run = (job: string, budgetMs?: number): Promise<string> => runInThread<string>(script, job, new AbortController().signal, budgetMs);
+
+afterEach(() => vi.useRealTimers());
 
 describe("a job of the archives' thread", () => {
   it("that does not end is ended, refused with a sentence, and keeps nobody waiting after it", async () => {
@@ -30,5 +32,12 @@ describe("a job of the archives' thread", () => {
     const patient = run("short", 350);
     await expect(slow).rejects.toThrow();
     expect(await patient).toBe("did short");
+  });
+  it("asked for at the moment the idle thread is ended gets a thread of its own", async () => {
+    vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout"] });
+    expect(await run("the first")).toBe("did the first");
+    // Every timer that waits: the thread is told to end, and has not ended yet.
+    vi.runOnlyPendingTimers();
+    expect(await run("the second")).toBe("did the second");
   });
 });

@@ -52,7 +52,12 @@ function one<T>(thread: Thread, script: URL, job: unknown, signal: AbortSignal, 
     worker.postMessage(job);
   }).finally(() => {
     worker.unref();
-    thread.idle = setTimeout(() => void thread.worker?.terminate(), IDLE_MS);
+    thread.idle = setTimeout(() => {
+      // Told to end it has not ended yet: a job that comes meanwhile must not be given to it.
+      const idle = thread.worker;
+      thread.worker = null;
+      void idle?.terminate();
+    }, IDLE_MS);
     thread.idle.unref();
   });
 }

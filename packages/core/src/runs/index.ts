@@ -22,6 +22,7 @@ export { actsOn, KNOWN_KINDS, MARK_KINDS } from "./kinds/kinds.ts";
 export { MARK_VERSION, isForeign } from "./mark.ts";
 export type { NextAction } from "./nextAction.ts";
 export { nextAction } from "./nextAction.ts";
+export { lastedWords, observedFor } from "./lasted.ts";
 export type { Endpoint, Observation } from "./observe.ts";
 export { DEFAULT_RULE, ENDPOINTS, isRefusal, LENIENT_RULE, observe } from "./observe.ts";
 export { overlapsAnother } from "./overlap.ts";

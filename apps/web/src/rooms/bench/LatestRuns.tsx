@@ -1,7 +1,6 @@
 // Latest results: strips on one ruler, row ends print recorded time.
 
-import { summarise } from "@keep-rolling/core/runs";
-import { formatHms } from "@keep-rolling/core/format";
+import { lastedWords, summarise } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
 import { formatDate } from "../../shared/dates/dates.ts";
 import type { SeenRun } from "../../record/runs.ts";
@@ -13,13 +12,18 @@ import { Strip } from "../../rulers/strips/Strip.tsx";
 import { useWidth } from "../../shared/ui/useWidth.ts";
 
 export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
-  const [ref, width] = useWidth<HTMLDivElement>(520);
+  const [ref, width] = useWidth<HTMLDivElement>(520, 90);
   const maxMs = rulerEnd(...runs.map((r) => summarise(r.fold, 0).elapsedMs));
   const x = linear([0, maxMs], [4, width - 26]);
   return (
     <div className="mt-1 space-y-2">
       <table className="w-full table-fixed">
         <caption className="sr-only">Latest results, newest first</caption>
+        <colgroup>
+          <col className="w-[34%] sm:w-60" />
+          <col />
+          <col className="w-[6.2rem]" />
+        </colgroup>
         <thead className="sr-only">
           <tr>
             <th scope="col">Run</th>
@@ -30,7 +34,7 @@ export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
         <tbody>
           {runs.map((run, i) => (
             <tr key={run.id} className="hairline">
-              <th scope="row" className="w-[44%] py-1 pr-3 text-left font-normal sm:w-60">
+              <th scope="row" className="py-1 pr-3 text-left font-normal">
                 <Link to={`/runs/${run.id}`} className="block truncate leading-tight">
                   {run.fold.setup?.unit.name}, {run.fold.setup?.mode.name}
                 </Link>
@@ -55,7 +59,7 @@ export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
                   </svg>
                 </div>
               </td>
-              <td className="num w-[6.2rem] text-right align-middle whitespace-nowrap">{recorded(run)}</td>
+              <td className="num text-right align-middle">{lastedWords(run.fold, null)}</td>
             </tr>
           ))}
           <tr aria-hidden="true">
@@ -72,10 +76,4 @@ export function LatestRuns({ runs }: { runs: readonly SeenRun[] }) {
       <Legend witnesses={runs.map((r) => r.trace.witness)} />
     </div>
   );
-}
-
-function recorded(run: SeenRun): string {
-  if (run.fold.state === "void") return "void";
-  const { lo } = summarise(run.fold, 0).recordedMs;
-  return `${run.fold.end?.cause === "thermal shutdown" ? "" : "≥ "}${formatHms(lo)}`;
 }

@@ -1,6 +1,6 @@
 // The unit on one minutes ruler: the mode and condition asked about with its strips, limit and rated figure, all others a line each.
 
-import { elapsedWhenRecorded, summarise } from "@keep-rolling/core/runs";
+import { elapsedWhenRecorded, lastedWords, summarise } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
 import { formatHms } from "@keep-rolling/core/format";
 import { memo, useMemo, useRef, useState } from "react";
@@ -315,16 +315,9 @@ const RowMarks = memo(function RowMarks({ row, endpoint, x, y, width, narrow }: 
             paintOrder: "stroke",
           }}
         >
-          {rowEnd(row, endpoint)}
+          {lastedWords(fold, endpoint)}
         </text>
       </Link>
     </g>
   );
 });
-
-function rowEnd({ run }: HeatRow, endpoint: Endpoint): string {
-  if (run.fold.state === "void") return "void";
-  if (run.fold.end === null) return "rolling";
-  const { lo } = summarise(run.fold, 0).recordedMs;
-  return `${isEvent(run.fold, endpoint) ? "" : "≥ "}${formatHms(lo)}`;
-}

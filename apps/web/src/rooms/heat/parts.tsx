@@ -1,6 +1,7 @@
 // What every answer of the room is made of: a lead sentence, numbered reasons, the number opened to its runs, the table behind a chart.
 
-import { formatHms } from "@keep-rolling/core/format";
+import type { Endpoint } from "@keep-rolling/core/runs";
+import { lastedWords } from "@keep-rolling/core/runs";
 import { Collapsible } from "radix-ui";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
@@ -37,11 +38,14 @@ export function Opened({
   method,
   runIds,
   runs,
+  endpoint = "shutdown",
 }: {
   what: string;
   method: ReactNode;
   runIds: readonly string[];
   runs: readonly SeenRun[];
+  /** What the number is about; most are about heat. */
+  endpoint?: Endpoint;
 }) {
   const rows = runIds.flatMap((id) => runs.find((r) => r.id === id) ?? []);
   return (
@@ -51,7 +55,7 @@ export function Opened({
         <p>{method}</p>
         <ul aria-label={`Runs behind ${what}`}>
           {rows.map((run) => (
-            <RunLine key={run.id} run={run} />
+            <RunLine key={run.id} run={run} endpoint={endpoint} />
           ))}
         </ul>
       </Collapsible.Content>
@@ -59,16 +63,12 @@ export function Opened({
   );
 }
 
-function RunLine({ run }: { run: SeenRun }) {
+function RunLine({ run, endpoint }: { run: SeenRun; endpoint: Endpoint }) {
   const { fold, row } = run;
-  const recordedMs = fold.segments.reduce((sum, s) => sum + (s.toMs ?? fold.end?.loMs ?? s.fromMs) - s.fromMs, 0);
   return (
     <li className="hairline flex flex-wrap items-baseline gap-x-3 py-1">
       <Link to={`/runs/${run.id}`}>{formatDate(fold.startMs ?? 0, "dayTime", row?.clockKind)}</Link>
-      <span className="num">
-        {fold.end?.cause === "thermal shutdown" ? "" : "≥ "}
-        {formatHms(recordedMs)}
-      </span>
+      <span className="num">{lastedWords(fold, endpoint)}</span>
       <span className="text-soft">
         {fold.setup?.mode.name}, {fold.setup?.condition.name}
       </span>

@@ -3,7 +3,7 @@
 import type { Block } from "@keep-rolling/core/planning";
 import { fitsIn, isCard } from "@keep-rolling/core/kit";
 import { gbPerHour, placesOf, tauMsOf, writeVerdict } from "@keep-rolling/core/planning";
-import { summarise } from "@keep-rolling/core/runs";
+import { lastedWords } from "@keep-rolling/core/runs";
 import { formatHms, formatTick } from "@keep-rolling/core/format";
 import { Link } from "react-router";
 import { stockOf, traitsOf } from "../../shared/day/cells.ts";
@@ -123,9 +123,7 @@ function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
   const unit = planned.question.request.units.find((u) => u.id === block.unitId);
   const timeOf = (id: string): string => {
     const fold = evidence.runs.find((r) => r.id === id)?.fold;
-    return fold === undefined
-      ? "a run"
-      : `${formatHms(summarise(fold, fold.startMs ?? 0).recordedMs.lo)}${fold.end?.cause === "thermal shutdown" ? "" : ", at least"}`;
+    return fold === undefined ? "a run" : lastedWords(fold, "shutdown");
   };
   return (
     <details className="mt-2 text-sm">

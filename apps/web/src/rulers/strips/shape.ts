@@ -1,7 +1,7 @@
 // Where everything of a run lies on the minutes ruler, in elapsed milliseconds. Pure; the strip only turns it into shapes.
 
 import type { Endpoint, ExpectedEnd, HeatTrace, RunFold, Warning } from "@keep-rolling/core/runs";
-import { expectedEnds, LENIENT_RULE, observe } from "@keep-rolling/core/runs";
+import { expectedEnds, observedFor } from "@keep-rolling/core/runs";
 
 export interface ShadePiece {
   fromMs: number;
@@ -74,8 +74,7 @@ function endShape(fold: RunFold, startMs: number, untilMs: number, endpoint: End
 
 /** What the observation says, never the name of the cause. A refusal records nothing and is heat's doing all the same. */
 export function isEvent(fold: RunFold, endpoint: Endpoint | null): boolean {
-  const rule = endpoint === null ? LENIENT_RULE : (fold.setup?.protocol.continuity ?? LENIENT_RULE);
-  const seen = observe(fold, rule, endpoint ?? "shutdown");
+  const seen = observedFor(fold, endpoint);
   return seen.ok ? seen.event === 1 : seen.reason === "refused";
 }
 

@@ -61,6 +61,7 @@ export function Changed({ report, runs }: Answerable) {
           what={`${c.what} ${c.before} → ${c.after}`}
           runIds={[...c.runIds.before, ...c.runIds.after]}
           runs={runs}
+          endpoint={report.endpoint}
           method={`Ratio of typical times: ${c.change.ok && c.change.by === "exact" ? "all runs ended, Welch's t on the logs" : "some runs are only at least, bootstrap of the pivot"}. "The same within 10 %": the interval lies within the margin (two one-sided tests, Schuirmann 1987). Three shutdowns on either side for a verdict; several changes looked at together share their doubt, so each interval is wider. Taken for granted: nothing else changed between the two, days included.`}
         />
       ))}

@@ -73,6 +73,7 @@ export function Lasts(a: LastsProps) {
           what="the number"
           runIds={[...new Set([...cell.reading.runs.counted.map((r) => r.runId), ...(limit?.from.runIds ?? [])])]}
           runs={a.runs}
+          endpoint={a.endpoint}
           method={`${limit === null ? "" : `${methodWords(limit)} ${classical} `}Without assuming a shape: the shortest of all ${statement.n} counted records, those that only lasted at least so long too, is outlasted by at least (1 − C)^(1/n) of runs with confidence C, if runs to come are made like these and do not influence one another (S. S. Wilks 1941). Limits, shares and confidence are rounded down.`}
         />
       )}

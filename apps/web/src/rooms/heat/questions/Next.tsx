@@ -76,7 +76,13 @@ export function Next(a: Answerable) {
         {here !== undefined && <Reason title="On which day:" text={dayWords(here)} />}
       </Reasons>
       {limit?.ok === true && (
-        <Opened what="the limit it starts from" runIds={limit.from.runIds} runs={a.runs} method={methodWords(limit)} />
+        <Opened
+          what="the limit it starts from"
+          runIds={limit.from.runIds}
+          runs={a.runs}
+          endpoint={a.endpoint}
+          method={methodWords(limit)}
+        />
       )}
     </div>
   );

@@ -3,7 +3,7 @@
 import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Effect } from "@keep-rolling/core/reading";
 import { causeWords, costWords, effectsRefusal, effectWords, hms, leftWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
-import { ambientWords } from "@keep-rolling/core/runs";
+import { ambientWords, lastedWords, observedFor } from "@keep-rolling/core/runs";
 import { Link } from "react-router";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { useSettings } from "../../../shared/settings/settings.ts";
@@ -159,7 +159,7 @@ function Recorded({ cell, runs, full, report }: Answerable) {
   const rows = cell.rows
     .filter((r) => r.run.fold.state === "ended")
     .map((r) => runs.find((x) => x.id === r.run.id) ?? r.run)
-    .sort((x, y) => lengthOf(x) - lengthOf(y));
+    .sort((x, y) => lastedMs(x) - lastedMs(y));
   return (
     <div className="mt-4 overflow-x-auto" tabIndex={0} role="region" aria-label="Recorded with these runs">
       <PlainTable
@@ -167,7 +167,7 @@ function Recorded({ cell, runs, full, report }: Answerable) {
         heads={["Run", "Recorded", "Ambient", "Start", "Heat left, by our estimate", "Pauses"]}
         rows={rows.map((run) => [
           formatDate(run.fold.startMs ?? 0, "dayTime", run.row?.clockKind),
-          `${run.fold.end?.cause === "thermal shutdown" ? "" : "≥ "}${Math.floor(lengthOf(run) / 60_000)} min`,
+          lastedWords(run.fold, "shutdown"),
           run.fold.setup === null ? "–" : ambientWords(run.fold.setup.ambient, temperature),
           run.fold.setup?.startState.state ?? "–",
           percent(report.startHeat[run.id] ?? heat.get(run.id) ?? 0),
@@ -177,5 +177,7 @@ function Recorded({ cell, runs, full, report }: Answerable) {
     </div>
   );
 }
-const lengthOf = ({ fold }: { fold: Answerable["runs"][number]["fold"] }): number =>
-  fold.segments.reduce((sum, s) => sum + (s.toMs ?? fold.end?.loMs ?? s.fromMs) - s.fromMs, 0);
+function lastedMs({ fold }: { fold: Answerable["runs"][number]["fold"] }): number {
+  const seen = observedFor(fold, "shutdown");
+  return seen.ok ? seen.timeMs.lo : 0;
+}

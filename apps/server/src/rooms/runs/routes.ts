@@ -1,7 +1,7 @@
 import { idSchema } from "@keep-rolling/contract/primitives";
 import { strikeBody, strikeReply, RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
 import { limitAsync } from "es-toolkit/promise";
-import type { Hono } from "hono";
+import type { Context, Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../../deps.ts";
 import { check, readBody } from "../../http/body.ts";
@@ -27,16 +27,15 @@ const marksQuery = z.object({
 const LARGE_AT_ONCE = 2;
 
 export function runRoutes(app: Hono, deps: Deps): void {
-  const marksOf = limitAsync(readRunMarks, LARGE_AT_ONCE);
-  const pageOf = limitAsync(listRuns, LARGE_AT_ONCE);
+  const large = limitAsync(async (c: Context, read: () => Promise<object>) => c.json(await read()), LARGE_AT_ONCE);
   app.get("/api/runs", async (c) => {
     const q = check(filterQuery, c.req.query());
     const filter = { ...(q.unit ? { unitId: q.unit } : {}), ...(q.open ? { open: true } : {}), ...(q.latest ? { latest: q.latest } : {}) };
-    return c.json(await pageOf(deps, filter, q.cursor));
+    return large(c, () => listRuns(deps, filter, q.cursor));
   });
   app.get("/api/marks", async (c) => {
     const { runs } = check(marksQuery, c.req.query());
-    return c.json({ runs: await marksOf(deps, runs) });
+    return large(c, async () => ({ runs: await readRunMarks(deps, runs) }));
   });
   app.get("/api/runs/:id", async (c) => c.json(await readRun(deps, check(idSchema, c.req.param("id")))));
   app.get("/api/runs/:id/marks", async (c) => {

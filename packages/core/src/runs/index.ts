@@ -24,7 +24,7 @@ export type { NextAction } from "./nextAction.ts";
 export { nextAction } from "./nextAction.ts";
 export { lastedWords, observedFor } from "./lasted.ts";
 export type { Endpoint, Observation } from "./observe.ts";
-export { DEFAULT_RULE, ENDPOINTS, isRefusal, LENIENT_RULE, observe } from "./observe.ts";
+export { DEFAULT_RULE, ENDPOINTS, isRefusal, observe } from "./observe.ts";
 export { overlapsAnother } from "./overlap.ts";
 export type { ExpectedEnd } from "./reminders.ts";
 export { expectedEnds, nextDue } from "./reminders.ts";

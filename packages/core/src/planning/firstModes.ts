@@ -6,7 +6,7 @@ import { heatScore } from "./earlier.ts";
 
 export interface ModeEvidence {
   mode: ModeSnapshot;
-  /** Middle time of the unit's own cold runs that ended by heat, any condition; null without one. */
+  /** Middle of the recorded times to heat of the unit's own cold runs, any condition; null without one. */
   typicalHeatMs: number | null;
   /** Counted runs in all conditions. */
   n: number;
@@ -40,5 +40,5 @@ function reason(m: ModeEvidence, i: number, of: number): string {
   const place = i === 0 ? "hottest" : i === of - 1 && of > 1 ? "coolest" : `rank ${i + 1} of ${of}`;
   const runs = m.n === 0 ? "no run yet" : `${m.n} counted ${m.n === 1 ? "run" : "runs"}`;
   if (m.typicalHeatMs !== null) return `${place}: ended by heat at about ${formatTick(m.typicalHeatMs)} in its own runs`;
-  return m.n > 0 ? `${place} on paper (${paper}); ${runs}, none ended by heat` : `${place} on paper (${paper}); ${runs}`;
+  return m.n > 0 ? `${place} on paper (${paper}); ${runs}, no time to a heat shutdown yet` : `${place} on paper (${paper}); ${runs}`;
 }

@@ -5,6 +5,7 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import type { PlanCell, PlanDoc } from "@keep-rolling/contract/plan";
 import type { ModeAdvice } from "@keep-rolling/core/planning";
 import { firstModes } from "@keep-rolling/core/planning";
+import { observedFor } from "@keep-rolling/core/runs";
 import { v7 as uuidv7 } from "uuid";
 import type { CellState } from "../../shared/day/matrix.ts";
 import type { SeenRun } from "../../record/runs.ts";
@@ -39,9 +40,11 @@ export function advised(
   const advice = firstModes(
     modes.map((mode) => {
       const heats = mine
-        .filter((r) => r.fold.setup?.mode.id === mode.id && r.fold.end?.cause === "thermal shutdown")
-        .map((r) => (r.fold.end?.loMs ?? 0) - (r.fold.startMs ?? 0))
-        .filter((ms) => ms > 0)
+        .filter((r) => r.fold.setup?.mode.id === mode.id)
+        .flatMap(({ fold }) => {
+          const seen = observedFor(fold, "shutdown");
+          return seen.ok && seen.event === 1 ? [seen.timeMs.lo] : [];
+        })
         .sort((a, b) => a - b);
       const n = states.filter((s) => s.cell.unitId === unitId && s.cell.modeId === mode.id).reduce((sum, s) => sum + s.counted.length, 0);
       return { mode, typicalHeatMs: heats.length === 0 ? null : median(heats), n: Math.max(n, heats.length) };

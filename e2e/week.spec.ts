@@ -292,7 +292,10 @@ test("Heat's ten questions say what these runs say, and nothing else", async ({ 
   const cellOf = page.getByRole("region", { name: /^UHD 25/ }).first();
   await expect(cellOf).toBeVisible();
   const ask = async (name: string): Promise<string> => {
-    await page.getByRole("navigation", { name: "Questions" }).getByRole("link", { name, exact: true }).click();
+    const question = page.getByRole("navigation", { name: "Questions" }).getByRole("link", { name, exact: true });
+    await question.click();
+    // Until the next question is drawn, the answer on the page is the last one's.
+    await expect(question).toHaveAttribute("aria-current", "page");
     await expect(page.locator("section[aria-labelledby=answer][aria-busy=false]")).toBeVisible();
     await expect(answer).toBeVisible();
     return (await answer.textContent()) ?? "";

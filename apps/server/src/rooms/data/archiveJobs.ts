@@ -4,9 +4,9 @@ import type { ImportReport } from "@keep-rolling/contract/data";
 import type { ConnectionTarget } from "../../db/connection.ts";
 import { targetOfDb } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
+import type { Failure } from "../../threads/failure.ts";
+import { errorOf } from "../../threads/failure.ts";
 import { runInThread } from "./archiveThread.ts";
-import type { FieldProblem } from "../../http/refusal.ts";
-import { Refusal } from "../../http/refusal.ts";
 import type { ImportOptions } from "./importArchive.ts";
 import type { Spooled } from "./spool.ts";
 
@@ -18,10 +18,7 @@ interface Surroundings {
 export type ArchiveJob = Surroundings &
   ({ kind: "export"; file: string } | { kind: "import"; file: string; sha256: string; json: boolean; options: ImportOptions });
 
-export type ArchiveAnswer =
-  | { ok: true; report: ImportReport | null }
-  | { ok: false; refusal: { status: Refusal["status"]; code: Refusal["code"]; title: string; detail: string; fields: FieldProblem[] } }
-  | { ok: false; error: { name: string; message: string; code: string | null } };
+export type ArchiveAnswer = { ok: true; report: ImportReport | null } | ({ ok: false } & Failure);
 
 export async function exportTo(deps: Deps, file: string, signal: AbortSignal): Promise<void> {
   await answerOf(deps, { ...surroundings(deps), kind: "export", file }, signal);
@@ -47,16 +44,7 @@ const surroundings = (deps: Deps): Surroundings => ({ target: targetOfDb(deps.db
 const importBudgetMs = ({ bytes }: Spooled): number => 600_000 + 60_000 * Math.ceil(bytes / 1e6);
 
 async function answerOf(deps: Deps, job: ArchiveJob, signal: AbortSignal, budgetMs?: number): Promise<ImportReport | null> {
-  const answer = await runInThread<ArchiveAnswer>(deps.archiveWorker, job, signal, budgetMs);
+  const answer = await runInThread<ArchiveAnswer>(new URL("archiveWorker.mjs", deps.workers), job, signal, budgetMs);
   if (answer.ok) return answer.report;
   throw errorOf(answer);
-}
-
-function errorOf(answer: Exclude<ArchiveAnswer, { ok: true }>): Error {
-  if ("refusal" in answer) {
-    const { status, code, title, detail, fields } = answer.refusal;
-    return new Refusal(status, code, title, detail, fields);
-  }
-  const { name, message, code } = answer.error;
-  return Object.assign(new Error(message), { name }, code === null ? {} : { code });
 }

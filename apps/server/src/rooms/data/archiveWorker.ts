@@ -5,8 +5,8 @@ import { parentPort } from "node:worker_threads";
 import pino from "pino";
 import { composeDeps } from "../../compose.ts";
 import { connect } from "../../db/connection.ts";
-import { Refusal } from "../../http/refusal.ts";
 import { mediaFolder } from "../../media/folder.ts";
+import { failureOf } from "../../threads/failure.ts";
 import type { ArchiveAnswer, ArchiveJob } from "./archiveJobs.ts";
 import { exportArchive } from "./exportArchive.ts";
 import { importArchive } from "./importArchive.ts";
@@ -28,21 +28,10 @@ async function work(job: ArchiveJob): Promise<ArchiveAnswer> {
       archive.close();
     }
   } catch (error) {
-    return failed(error);
+    return { ok: false, ...failureOf(error) };
   } finally {
     await db.destroy();
   }
-}
-
-/** Errors lose their class on the way between threads. */
-function failed(error: unknown): ArchiveAnswer {
-  if (error instanceof Refusal) {
-    const { status, code, title, message, fields } = error;
-    return { ok: false, refusal: { status, code, title, detail: message, fields: [...fields] } };
-  }
-  const { name, message } = error instanceof Error ? error : { name: "Error", message: String(error) };
-  const code = error instanceof Error && "code" in error ? String(error.code) : null;
-  return { ok: false, error: { name, message, code } };
 }
 
 // Behind every press: on Linux the priority is this thread's alone.

@@ -28,7 +28,9 @@ function sourcesHash() {
 }
 
 const SERVER_DIST = path.join(ROOT, "apps/server/dist");
-const ARCHIVE_WORKER = path.join(ROOT, "apps/server/src/rooms/data/archiveWorker.ts");
+const source = (file) => path.join(ROOT, "apps/server/src", file);
+/** Threads of the server: each is a script of its own beside it. */
+const WORKERS = { archiveWorker: source("rooms/data/archiveWorker.ts"), readWorker: source("rooms/runs/readWorker.ts") };
 
 /** The server's files into `outdir`. Workspace packages are source and go into the bundle; what comes from the registry stays outside. */
 async function bundle(entryPoints, outdir) {
@@ -58,13 +60,11 @@ async function bundle(entryPoints, outdir) {
 export async function build(say = console.log) {
   const stamp = sourcesHash();
   const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
-  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(SERVER_DIST, "archiveWorker.mjs")))
-    return false;
+  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(SERVER_DIST, "readWorker.mjs"))) return false;
   say("Building the application (once after a change) ...");
   rmSync(STAMP, { force: true });
   await compileKernels();
-  const source = (file) => path.join(ROOT, "apps/server/src", file);
-  await bundle({ main: source("main.ts"), attach: source("db/attach.ts"), archiveWorker: ARCHIVE_WORKER }, SERVER_DIST);
+  await bundle({ main: source("main.ts"), attach: source("db/attach.ts"), ...WORKERS }, SERVER_DIST);
   const vite = await import("vite");
   // Started from a test the environment says so, and would bring the slow builds of packages that are meant for finding faults.
   const before = process.env.NODE_ENV;
@@ -80,8 +80,8 @@ export async function build(say = console.log) {
   return true;
 }
 
-// "worker FOLDER": the archive worker alone, for tests that run the sources.
+// "workers FOLDER": the threads' scripts alone, for tests that run the sources.
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  if (process.argv[2] === "worker") await bundle({ archiveWorker: ARCHIVE_WORKER }, process.argv[3]);
+  if (process.argv[2] === "workers") await bundle(WORKERS, process.argv[3]);
   else await build();
 }

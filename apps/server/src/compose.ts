@@ -8,18 +8,11 @@ import type { MediaFolder } from "./media/folder.ts";
 import { createRecent } from "./record/recent.ts";
 import { ROOMS, STEPS } from "./rooms.ts";
 
-export function composeDeps(parts: {
-  db: Db;
-  media: MediaFolder;
-  spool: string;
-  log: Logger;
-  now?: () => number;
-  archiveWorker?: URL;
-}): Deps {
+export function composeDeps(parts: { db: Db; media: MediaFolder; spool: string; log: Logger; now?: () => number; workers?: URL }): Deps {
   return {
     now: () => Date.now(),
     // Beside the bundle that this is part of.
-    archiveWorker: new URL("./archiveWorker.mjs", import.meta.url),
+    workers: new URL("./", import.meta.url),
     ...parts,
     hub: createHub(),
     recent: createRecent(),

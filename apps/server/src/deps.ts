@@ -17,8 +17,8 @@ export interface Deps {
   media: MediaFolder;
   /** Folder for files on their way in or out. */
   spool: string;
-  /** The built worker that packs and merges archives. */
-  archiveWorker: URL;
+  /** Folder of the built scripts of threads, with a slash at its end. */
+  workers: URL;
   /** The parts of an archive, of all rooms. */
   archive: readonly AnyPart[];
   /** The last step of the schema this program writes. */

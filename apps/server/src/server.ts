@@ -15,6 +15,7 @@ import { migrateUp } from "./db/migrations.ts";
 import { composeDeps } from "./compose.ts";
 import { emptySpool } from "./rooms/data/index.ts";
 import { startStandIns } from "./rooms/devices/index.ts";
+import { wakeReadThread } from "./rooms/runs/index.ts";
 import { passphraseGate } from "./http/passphrase.ts";
 import { STEPS } from "./rooms.ts";
 import { refreshCaches } from "./record/refresh.ts";
@@ -112,6 +113,7 @@ export async function startServer(config: Config, log: Logger, say: (line: strin
     const gate = passphraseGate(config.passphrase, deps.db, deps.now);
     const { app, streams } = createApp(deps, { host: config.host, webDir: config.webDir, gate });
     const { http, port } = await listen(app.fetch, config);
+    void wakeReadThread(deps);
     const standIns = alone ? startStandIns(deps, `http://${loopbackOf(config.host)}:${port}`) : null;
     const stop = async (): Promise<void> => {
       streams.close();

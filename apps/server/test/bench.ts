@@ -54,7 +54,7 @@ export async function testBench(options: { demo?: boolean; passphrase?: string; 
     media,
     spool: path.join(folder, "spool"),
     log,
-    archiveWorker: new URL(inject("archiveWorker")),
+    workers: new URL(inject("workers")),
     ...(options.now === undefined ? {} : { now: options.now }),
   });
   await seedBench(deps, options.demo ?? false);

@@ -13,8 +13,8 @@ declare module "vitest" {
     database: { socketPath: string; user: string; password: string };
     /** For files of benches: removed with everything in it when the run is over. */
     scratch: string;
-    /** Address of the archive worker, built from these sources. */
-    archiveWorker: string;
+    /** Address of the folder of threads' scripts, built from these sources. */
+    workers: string;
   }
 }
 
@@ -24,8 +24,8 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const scratch = await mkdtemp(path.join(os.tmpdir(), "kr-scratch-"));
   project.provide("scratch", scratch);
   const built = path.join(import.meta.dirname, "../dist/test");
-  execFileSync(process.execPath, [path.join(import.meta.dirname, "../../../tools/build.mjs"), "worker", built]);
-  project.provide("archiveWorker", pathToFileURL(path.join(built, "archiveWorker.mjs")).href);
+  execFileSync(process.execPath, [path.join(import.meta.dirname, "../../../tools/build.mjs"), "workers", built]);
+  project.provide("workers", `${pathToFileURL(built).href}/`);
   project.provide("database", { socketPath: server.socketPath, user: server.user, password: server.password });
   return async () => {
     await server.stop();

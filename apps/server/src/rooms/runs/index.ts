@@ -1,5 +1,6 @@
 export { readStrikeLines } from "./archive.ts";
 export { cacheFold, createRun, insertMarks, readMarks } from "./markStore.ts";
+export { wakeReadThread } from "./readThread.ts";
 export { cellSha } from "./runCache.ts";
 export type { ObservedRun } from "./runStore.ts";
 export { readObserved, readPulse, readRuns, runsUnderWay } from "./runStore.ts";

@@ -1,12 +1,12 @@
 import { idSchema } from "@keep-rolling/contract/primitives";
 import { strikeBody, strikeReply, RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
-import { limitAsync } from "es-toolkit/promise";
-import type { Context, Hono } from "hono";
+import type { Hono } from "hono";
 import { z } from "zod";
 import type { Deps } from "../../deps.ts";
 import { check, readBody } from "../../http/body.ts";
 import { readMarks } from "./markStore.ts";
-import { listRuns, readRun, readRunMarks, strike, unstrike } from "./service.ts";
+import { readInThread } from "./readThread.ts";
+import { cursorOf, readRun, strike, unstrike } from "./service.ts";
 
 const filterQuery = z.object({
   unit: idSchema.optional(),
@@ -23,19 +23,23 @@ const marksQuery = z.object({
     .pipe(z.array(idSchema).min(1).max(RUNS_AT_ONCE)),
 });
 
-/** Pages that open ask for many runs at once; a press must find a connection, and the server, between them. */
-const LARGE_AT_ONCE = 2;
+const JSON_TYPE = { "content-type": "application/json" };
 
 export function runRoutes(app: Hono, deps: Deps): void {
-  const large = limitAsync(async (c: Context, read: () => Promise<object>) => c.json(await read()), LARGE_AT_ONCE);
   app.get("/api/runs", async (c) => {
     const q = check(filterQuery, c.req.query());
-    const filter = { ...(q.unit ? { unitId: q.unit } : {}), ...(q.open ? { open: true } : {}), ...(q.latest ? { latest: q.latest } : {}) };
-    return large(c, () => listRuns(deps, filter, q.cursor));
+    const after = q.cursor === undefined ? {} : { after: cursorOf(q.cursor) };
+    const filter = {
+      ...(q.unit ? { unitId: q.unit } : {}),
+      ...(q.open ? { open: true } : {}),
+      ...(q.latest ? { latest: q.latest } : {}),
+      ...after,
+    };
+    return c.body(await readInThread(deps, { kind: "runs", filter }), 200, JSON_TYPE);
   });
   app.get("/api/marks", async (c) => {
     const { runs } = check(marksQuery, c.req.query());
-    return large(c, async () => ({ runs: await readRunMarks(deps, runs) }));
+    return c.body(await readInThread(deps, { kind: "marks", ids: runs }), 200, JSON_TYPE);
   });
   app.get("/api/runs/:id", async (c) => c.json(await readRun(deps, check(idSchema, c.req.param("id")))));
   app.get("/api/runs/:id/marks", async (c) => {

@@ -1,41 +1,22 @@
 // Runs as others read them, and the pace of their clock after each change.
 
 import { idSchema } from "@keep-rolling/contract/primitives";
-import type { RunMarks, RunPage, RunReply } from "@keep-rolling/contract/runs";
-import { RUNS_A_PAGE } from "@keep-rolling/contract/runs";
+import type { RunReply } from "@keep-rolling/contract/runs";
 import { z } from "zod";
 import { write } from "../../db/connection.ts";
 import type { Deps } from "../../deps.ts";
 import { check } from "../../http/body.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { readMarks } from "./markStore.ts";
-import type { RunFilter } from "./runStore.ts";
-import { addStrike, readChannels, readEvents, readGauges, readRuns, readStrikes, readWarnings } from "./runStore.ts";
+import { addStrike, readChannels, readEvents, readRuns, readStrikes } from "./runStore.ts";
 
 /** What a body did after its end still belongs on the run's page: the cooling, and the end itself as the device saw it. */
 const AFTER_END_MS = 15 * 60_000;
 
-/** Summaries, newest first, a page at a time. */
-export async function listRuns(deps: Deps, filter: RunFilter, cursor: string | undefined): Promise<RunPage> {
-  const after = cursor === undefined ? {} : { after: cursorOf(cursor) };
-  const most = Math.min(filter.latest ?? RUNS_A_PAGE, RUNS_A_PAGE);
-  const rows = (await readRuns(deps.db, { ...filter, ...after, latest: most })).map((w) => w.row);
-  const last = rows.at(-1);
-  const whole = filter.latest !== undefined || rows.length < most || last === undefined;
-  return { runs: rows, next: whole ? null : `${last.startedMs} ${last.id}` };
-}
-
-function cursorOf(text: string): { startedMs: number; id: string } {
+/** `next` of the page before, as a place in the list; a Refusal 422 when it is none. */
+export function cursorOf(text: string): { startedMs: number; id: string } {
   const [startedMs = "", id = ""] = text.split(" ");
   return { startedMs: check(z.coerce.number().int(), startedMs), id: check(idSchema, id) };
-}
-
-/** Marks, gauge and told warnings of some runs. */
-export async function readRunMarks(deps: Deps, ids: readonly string[]): Promise<RunMarks[]> {
-  const windows = await readRuns(deps.db, { ids });
-  const known = windows.map((w) => w.row.id);
-  const [marks, gauges, told] = [await readMarks(deps.db, known), await readGauges(deps.db, windows), await readWarnings(deps.db, windows)];
-  return known.map((id) => ({ id, marks: marks.get(id) ?? [], gauge: gauges.get(id) ?? [], told: told.get(id) ?? [] }));
 }
 
 export async function readRun(deps: Deps, id: string): Promise<RunReply> {

@@ -21,8 +21,8 @@ export default defineConfig({
     : [["line"]],
   use: {
     viewport: { width: 1280, height: 800 },
-    // Without its film: drawing that costs a sixth of all the time.
-    trace: { mode: "retain-on-failure", screenshots: false, sources: false },
+    // What was done, said and asked, and at a failure the page in words; film and copies of every page cost a quarter of all the time.
+    trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
       args: ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],

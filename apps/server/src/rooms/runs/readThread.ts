@@ -59,4 +59,4 @@ function threadOf(script: URL): Thread {
 }
 
 const gone = (): Refusal =>
-  new Refusal(503, "busy", "Not read", "The server had to stop reading. Nothing was changed; it is asked again by itself.");
+  new Refusal(503, "busy", "Not read", "The server had to stop reading half-way. Nothing was changed; try again.");

@@ -56,6 +56,8 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   await expect(page.getByText("Next: shot 1 of 5")).toBeVisible();
   await page.keyboard.press("l");
   await expect(page.getByText("Next: shot 2 of 5")).toBeVisible();
+  // Until a shot is kept the card takes no other key, and shows it.
+  await expect(page.getByRole("button", { name: /^Undo: lost/ })).toBeEnabled();
   await page.keyboard.press("Backspace");
   await expect(page.getByText("Next: shot 1 of 5")).toBeVisible();
   for (let left = 55; left > 0; left--) {

@@ -79,6 +79,8 @@ for (const width of [1280, 390])
     await expect.poll(slotOnRecord).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
     // Undone, so that the next test finds the body free.
     await page.keyboard.press("z");
+    // The line said saved before: a page closed too soon would take the undo with it.
+    await expect.poll(async () => (await marksOnRecord(page, demo.url, runId)).some((m) => m.mark.kind === "undo")).toBe(true);
     await savedLine(page, /saved/);
     expect(errors).toEqual([]);
   });

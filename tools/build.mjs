@@ -60,7 +60,11 @@ async function bundle(entryPoints, outdir) {
 export async function build(say = console.log) {
   const stamp = sourcesHash();
   const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
-  if (done && existsSync(path.join(ROOT, "apps/web/dist/index.html")) && existsSync(path.join(SERVER_DIST, "readWorker.mjs"))) return false;
+  const built = [
+    path.join(ROOT, "apps/web/dist/index.html"),
+    ...["main", ...Object.keys(WORKERS)].map((name) => path.join(SERVER_DIST, `${name}.mjs`)),
+  ];
+  if (done && built.every((file) => existsSync(file))) return false;
   say("Building the application (once after a change) ...");
   rmSync(STAMP, { force: true });
   await compileKernels();

@@ -154,10 +154,8 @@ async function presses(browser: Browser, address: string, ids: Filled): Promise<
   let ready = false;
   const pages = (async () => {
     const plan = await opened(browser, `${address}/plan`);
-    const heat = await opened(browser, `${address}/heat/${ids.unitId}`, "job: readUnit");
-    ready = true;
-    return [plan, heat];
-  })();
+    return [plan, await opened(browser, `${address}/heat/${ids.unitId}`, "job: readUnit")];
+  })().finally(() => (ready = true));
   const opening = await pressed(() => !ready);
   const standing = await pages;
   let over = false;

@@ -30,13 +30,13 @@ export interface PhysicsFit {
   within: readonly (Point & { tauSec: number })[];
 }
 /** As the limit knows it. */
-type Tau = Pick<LimitSettings, "tauSec" | "tauFactor">;
+export type PhysicsTau = Pick<LimitSettings, "tauSec" | "tauFactor">;
 export type PhysicsResult = PhysicsFit | { ok: false; reason: "one-temperature" | "no-shutdown" | "no-floor-in-reach" };
 
 const HALF_CHI_90 = 2.7055 / 2;
 
 /** Records of one mode with the same settings but for ambient. The time constant lies within `tauFactor` of `tauSec`; `sd`: log scatter of runs. */
-export function fitPhysics(records: readonly RunRecord[], { tauSec, tauFactor }: Tau, sd: number): PhysicsResult {
+export function fitPhysics(records: readonly RunRecord[], { tauSec, tauFactor }: PhysicsTau, sd: number): PhysicsResult {
   if (!(tauSec > 0)) throw new RangeError(`tauSec must be positive, got ${tauSec}`);
   if (!(sd > 0)) throw new RangeError(`sd must be positive, got ${sd}`);
   const ended = records.filter((r) => r.event === 1);

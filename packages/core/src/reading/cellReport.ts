@@ -5,12 +5,12 @@ import { logsOf } from "../cells/index.ts";
 import { lifetimesOf } from "../cells/index.ts";
 import type { ClaimLevels, CandidateRun, CellReading, Lasting } from "../cells/index.ts";
 import type { SurvivalStep } from "../statistics/index.ts";
-import { kaplanMeier, scatterBeyond, varianceOf } from "../statistics/index.ts";
+import { kaplanMeier, kept, scatterBeyond, varianceOf } from "../statistics/index.ts";
 import type { RunFold, StartBody } from "../runs/index.ts";
 import { asAtTheStart } from "../runs/index.ts";
 import type { CellLimit } from "./limit.ts";
 import type { TimeConstant } from "../heat/index.ts";
-import type { Levelling } from "./levelling.ts";
+import type { Levelling, LevellingQuestion } from "./levelling.ts";
 import { levelling, TAU_UNKNOWN_MIN } from "./levelling.ts";
 import type { Path } from "./path.ts";
 import { pathOf } from "./path.ts";
@@ -87,6 +87,9 @@ export function reportCell(
   };
 }
 
+const RUNS_KEPT = 500;
+const levellingOnce = kept(RUNS_KEPT, (q: LevellingQuestion) => JSON.stringify(q), levelling);
+
 /** The runs that heat did not end, each with what its gauge says. */
 function levelledRuns({ records }: CellRecords, candidates: readonly CandidateRun[], tau: TimeConstant): LevelledRun[] {
   const cut = records.filter((r) => r.lasted.kind === "censored");
@@ -97,7 +100,7 @@ function levelledRuns({ records }: CellRecords, candidates: readonly CandidateRu
     runId,
     path: pathOf(fold, "gauge"),
     asAtTheStart: asAtTheStart(fold),
-    reading: known ? levelling(questionOf(fold, timeSec, tauMin)) : { ok: false, reason: "shutdown-level-not-known" },
+    reading: known ? levellingOnce(questionOf(fold, timeSec, tauMin)) : { ok: false, reason: "shutdown-level-not-known" },
   }));
 }
 

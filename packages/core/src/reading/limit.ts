@@ -6,7 +6,7 @@ import { protocolKey } from "../kit/index.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import type { StartBody } from "../runs/index.ts";
 import type { ChanceCurve, LifeLimit, LimitCell, LimitReader, LimitRefusal, LimitRun, LimitSettings } from "../statistics/index.ts";
-import { chanceCurve, isDoubtful, isShutdown, limitReader, middleSec, takenAsEnd, timeOfChance } from "../statistics/index.ts";
+import { chanceCurve, isDoubtful, isShutdown, kept, limitReader, middleSec, takenAsEnd, timeOfChance } from "../statistics/index.ts";
 
 export const LIMIT_METHOD = "dependable limit";
 export const LIMIT_VERSION = 1;
@@ -58,7 +58,7 @@ export interface CellLimits {
 
 export function cellLimits(cells: readonly LimitedCell[], settings: LimitSettings): CellLimits {
   const read = worseOf(limitReader(settings));
-  const readables = cells.map(readable);
+  const readables = cells.map((cell, i) => readable(cell, i, sameCell));
   const at = (index: number): Readable => {
     const found = readables[index];
     if (found === undefined) throw new RangeError(`index must name one of ${cells.length} cells, got ${index}`);
@@ -105,6 +105,9 @@ function worseOf(read: LimitReader): (mine: Readable, pool: readonly Readable[])
   };
 }
 
+/** Of a large unit, for two endpoints. */
+const CELLS_KEPT = 300;
+
 interface Readable {
   cell: LimitCell;
   /** With every doubtful run read as an end; the same cell where there is none. */
@@ -113,13 +116,21 @@ interface Readable {
   records: readonly Lasting[];
   minuteClock: boolean;
 }
-function readable({ setup, records }: LimitedCell, index: number): Readable {
+/** The same runs are the same cell, in whichever question: what was read of it is known to the estimator. */
+const sameCell = kept(
+  CELLS_KEPT,
+  (cell: LimitCell) => JSON.stringify(cell),
+  (cell) => cell,
+);
+
+/** `same`: of cells that are asked about again; not of runs only supposed. */
+function readable({ setup, records }: LimitedCell, index: number, same = (cell: LimitCell) => cell): Readable {
   const minuteClock = isMinuteClock(records);
   const read = (lasted: LimitRun): LimitRun => (minuteClock ? byTheMinute(lasted) : lasted);
   const key = String(index);
-  const cell = { key, runs: records.map(({ lasted }) => read(lasted)) };
+  const cell = same({ key, runs: records.map(({ lasted }) => read(lasted)) });
   const doubtful = records.some(({ lasted }) => isDoubtful(lasted));
-  const asEnds = doubtful ? { key, runs: records.map(({ lasted }) => read(takenAsEnd(lasted))) } : cell;
+  const asEnds = doubtful ? same({ key, runs: records.map(({ lasted }) => read(takenAsEnd(lasted))) }) : cell;
   return { cell, asEnds, protocol: protocolKey(setup.protocol), records, minuteClock };
 }
 
@@ -165,6 +176,16 @@ const claimedSec = (boundSec: number, mine: Readable): number =>
   downSec(Math.min(boundSec, longestSec(mine)), mine.minuteClock ? MINUTE_SEC : 1);
 
 function curveOf(limit: LifeLimit & { ok: true }, mine: Readable): ChanceCurve {
+  const last = curves.get(limit.chance);
+  if (last?.cell === mine.cell) return last.curve;
+  const curve = madeCurve(limit, mine);
+  curves.set(limit.chance, { cell: mine.cell, curve });
+  return curve;
+}
+/** Of the same runs the chance is the same function, and so is its curve. */
+const curves = new WeakMap<(sec: number) => number, { cell: LimitCell; curve: ChanceCurve }>();
+
+function madeCurve(limit: LifeLimit & { ok: true }, mine: Readable): ChanceCurve {
   const shut = mine.cell.runs.filter(isShutdown).map(middleSec);
   const middleLog = shut.reduce((sum, sec) => sum + Math.log(sec), 0) / shut.length;
   return chanceCurve((sec) => limit.chance(sec), Math.exp(middleLog), limit.scatter, longestSec(mine));

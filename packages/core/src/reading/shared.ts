@@ -4,8 +4,8 @@ import type { CandidateRun, ClaimLevels } from "../cells/index.ts";
 import type { TimeConstant } from "../heat/index.ts";
 import { modeKey, protocolKey } from "../kit/index.ts";
 import type { Endpoint, StartBody } from "../runs/index.ts";
-import { PRESUMED } from "../statistics/index.ts";
-import type { AmbientReading, PhysicsResult } from "./ambient.ts";
+import { kept, PRESUMED } from "../statistics/index.ts";
+import type { AmbientReading, PhysicsResult, PhysicsTau } from "./ambient.ts";
 import { fitPhysics } from "./ambient.ts";
 import type { Differences } from "./differences.ts";
 import type { EffectsResult } from "./effects.ts";
@@ -83,10 +83,18 @@ export function physicsOf(s: Shared, cell: CellRecords): PhysicsResult {
   const known = s.physics.get(key);
   if (known !== undefined) return known;
   const records = alikeRecords(s, cell);
-  const made = fitPhysics(records, tauOf(s.ledger), scatterOf(s, records));
+  const made = fitOnce(records, tauOf(s.ledger), scatterOf(s, records));
   s.physics.set(key, made);
   return made;
 }
+
+const FITS_KEPT = 100;
+const fitOnce = kept(
+  FITS_KEPT,
+  (records: readonly RunRecord[], tau: PhysicsTau, sd) =>
+    JSON.stringify([tau, sd, records.map((r) => [r.runId, r.timeSec, r.event, r.setup.ambient.valueC])]),
+  fitPhysics,
+);
 
 /** The widest of the cells that these records are from: a law must not look surer than its runs. */
 export function scatterOf({ heat, heatLimits }: Shared, records: readonly RunRecord[]): number {

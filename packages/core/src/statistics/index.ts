@@ -9,6 +9,7 @@ export { betaQuantile, logNormalPdf, logNormalSf, normalCdf, normalQuantile, stu
 export { scatterBeyond, varianceOf } from "./scatter.ts";
 export type { SurvivalStep } from "./kaplanMeier.ts";
 export { kaplanMeier, survivalQuantile } from "./kaplanMeier.ts";
+export { kept } from "./kept.ts";
 export {
   completeLognormalLower,
   conditionalWeibullLower,

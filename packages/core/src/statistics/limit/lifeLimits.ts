@@ -41,11 +41,11 @@ export type LifeLimit =
       scatter: number;
       /** It most likely scatters more than twice as widely as the pool. */
       unlikeTheRest: boolean;
-      /** P(a run to come lasts beyond `sec`), rounded against nothing; consistent with the bound. */
-      chance(sec: number): number;
+      /** P(a run to come lasts beyond `sec`), rounded against nothing; consistent with the bound. One function as long as the same runs are read. */
+      chance: (sec: number) => number;
     };
 
-/** The limit of one cell, given all of its unit; what was read of a cell is kept as long as the cell is. */
+/** The limit of one cell, given all of its unit. */
 export type LimitReader = (cell: LimitCell, cells: readonly LimitCell[]) => LifeLimit;
 
 /** `cells`: of one unit, one protocol, one endpoint, cold starts only. */
@@ -56,26 +56,62 @@ export function lifeLimits(cells: readonly LimitCell[], settings: LimitSettings)
 
 export function limitReader(settings: LimitSettings): LimitReader {
   const laws = lawsFor(settings.tauSec, settings.tauFactor);
-  const known = new WeakMap<LimitCell, Map<string, Prepared>>();
-  const prepare = (cell: LimitCell, law: Law, byDay: boolean): Prepared => {
-    const mine = known.get(cell) ?? new Map<string, Prepared>();
-    known.set(cell, mine);
-    const key = `${law.name} ${byDay}`;
-    const found = mine.get(key) ?? prepared(marginalOf(cell, law, byDay), law, cell);
-    mine.set(key, found);
-    return found;
-  };
   return (cell, cells) => {
     checkRuns(cell);
     if (shutdownsOf(cell) === 0) return { ok: false, key: cell.key, reason: "no-shutdown" };
-    const pool = poolOf(cell, cells);
-    const byDay = pool.scope === "new days";
-    const read = laws.map((law): Read => {
-      const parts = pool.cells.map((c) => prepare(c, law, byDay));
-      return { law, marginal: (parts[0] as Prepared).marginal, posterior: posteriorOf(parts) };
-    });
-    return limitOf(cell.key, pool, read, settings);
+    return limitOf(cell.key, poolReadOnce(poolOf(cell, cells), laws), settings);
   };
+}
+
+/** What a pool says of its first cell, whatever share and confidence are asked. */
+interface PoolRead {
+  pool: Pool;
+  laws: readonly Law[];
+  read: readonly Read[];
+  standing: ReadonlyMap<Family, number>;
+  scatter: number;
+  chance: (sec: number) => number;
+}
+/** The last of each cell. */
+const lastRead = new WeakMap<LimitCell, PoolRead>();
+
+function poolReadOnce(pool: Pool, laws: readonly Law[]): PoolRead {
+  const target = pool.cells[0] as LimitCell;
+  const last = lastRead.get(target);
+  if (last !== undefined && samePool(last.pool, pool) && sameLaws(last.laws, laws)) return last;
+  const made = poolRead(pool, laws);
+  lastRead.set(target, made);
+  return made;
+}
+const samePool = (a: Pool, b: Pool): boolean =>
+  a.scope === b.scope && a.cells.length === b.cells.length && a.cells.every((cell, i) => cell === b.cells[i]);
+const sameLaws = (a: readonly Law[], b: readonly Law[]): boolean => a.every((law, i) => law.tauSec === b[i]?.tauSec);
+
+function poolRead(pool: Pool, laws: readonly Law[]): PoolRead {
+  const byDay = pool.scope === "new days";
+  const read = laws.map((law): Read => {
+    const parts = pool.cells.map((c) => preparedOnce(c, law, byDay));
+    return { law, marginal: (parts[0] as Prepared).marginal, posterior: posteriorOf(parts) };
+  });
+  const standing = standings(read);
+  const [lognormal] = read as [Read, ...Read[]];
+  const scatter = Math.exp(SIGMA.reduce((sum, sigma, q) => sum + (lognormal.posterior.scatter[q] as number) * Math.log(sigma), 0));
+  const chance = (sec: number): number => 1 - Math.max(...read.map((r) => (standing.get(r.law.family) as number) * endedBy(r, sec)));
+  return { pool, laws, read, standing, scatter, chance };
+}
+
+/** What was read of a cell, whatever share and confidence were asked; as long as the cell is there. */
+const known = new WeakMap<LimitCell, Map<string, Prepared>>();
+/** Five laws, by day and not, of the time constant as it is and as it was: more were of runs since struck. */
+const KNOWN_MOST = 20;
+
+function preparedOnce(cell: LimitCell, law: Law, byDay: boolean): Prepared {
+  const mine = known.get(cell) ?? new Map<string, Prepared>();
+  const key = `${law.name} ${law.tauSec} ${byDay}`;
+  const found = mine.get(key) ?? prepared(marginalOf(cell, law, byDay), law, cell);
+  if (mine.size >= KNOWN_MOST) mine.clear();
+  known.set(cell, mine.set(key, found));
+  return found;
 }
 
 function marginalOf(cell: LimitCell, law: Law, byDay: boolean): Marginal {
@@ -91,8 +127,7 @@ interface Read {
   posterior: Posterior;
 }
 
-function limitOf(key: string, pool: Pool, read: readonly Read[], { share, confidence }: LimitSettings): LifeLimit {
-  const standing = standings(read);
+function limitOf(key: string, { pool, read, standing, scatter, chance }: PoolRead, { share, confidence }: LimitSettings): LifeLimit {
   // A search begins where the limit usually is.
   const shortestSec = Math.min(...(pool.cells[0] as LimitCell).runs.filter(isShutdown).map(middleSec));
   const bounds = read.map((r) => {
@@ -100,7 +135,6 @@ function limitOf(key: string, pool: Pool, read: readonly Read[], { share, confid
     return alpha < 1 ? quantileLower(r, r.law.v(shortestSec), 1 - share, alpha) : Number.POSITIVE_INFINITY;
   });
   const [lognormal] = read as [Read, ...Read[]];
-  const scatter = Math.exp(SIGMA.reduce((sum, sigma, q) => sum + (lognormal.posterior.scatter[q] as number) * Math.log(sigma), 0));
   return {
     ok: true,
     key,
@@ -110,7 +144,7 @@ function limitOf(key: string, pool: Pool, read: readonly Read[], { share, confid
     pool: pool.cells.map((c) => c.key),
     scatter,
     unlikeTheRest: pool.cells.length > 1 && lognormal.posterior.wild > 0.8,
-    chance: (sec) => 1 - Math.max(...read.map((r) => (standing.get(r.law.family) as number) * endedBy(r, sec))),
+    chance,
   };
 }
 

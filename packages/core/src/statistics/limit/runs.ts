@@ -29,8 +29,13 @@ export const shutdownsOf = (cell: LimitCell): number => cell.runs.filter(isShutd
 /** The middle of what is known of its length. */
 export const middleSec = (run: LimitRun): number => (run.kind === "interval" ? (run.loSec + run.hiSec) / 2 : run.sec);
 
-/** Days that are known; a run of no known day adds none. */
-export const daysOf = (cell: LimitCell): ReadonlySet<string> => new Set(cell.runs.flatMap((r) => (r.day === null ? [] : [r.day])));
+/** Days that are known; a run of no known day adds none. Asked of every cell for every other. */
+export function daysOf(cell: LimitCell): ReadonlySet<string> {
+  const days = known.get(cell) ?? new Set(cell.runs.flatMap((r) => (r.day === null ? [] : [r.day])));
+  known.set(cell, days);
+  return days;
+}
+const known = new WeakMap<LimitCell, ReadonlySet<string>>();
 
 /** Throws `RangeError` for a time that is not positive, or an interval the wrong way round. */
 export function checkRuns(cell: LimitCell): void {

@@ -109,12 +109,19 @@ async function unitReader(address, { kit, batches }) {
   for (const batch of batches) await send("POST", "/api/marks", batch);
   const { chromium } = await import("@playwright/test");
   const browser = await chromium.launch({ executablePath: chromiumPath() });
-  const page = await browser.newPage();
-  await page.goto(`${address}/heat/${kit.id}`);
-  await page.waitForFunction(() => performance.getEntriesByName("job: readUnit").some((e) => e.detail > 100), null, {
-    timeout: 120_000,
-  });
-  await page.waitForTimeout(2000);
+  const first = [];
+  let page;
+  for (let i = 0; i < FIRST_READINGS; i++) {
+    await page?.close();
+    page = await browser.newPage();
+    await page.goto(`${address}/heat/${kit.id}`);
+    await page.waitForFunction(() => performance.getEntriesByName("job: readUnit").some((e) => e.detail > 100), null, {
+      timeout: 120_000,
+    });
+    await page.waitForTimeout(2000);
+    // Runs come page by page: the longest was of all of them.
+    first.push(await page.evaluate(() => Math.max(...performance.getEntriesByName("job: readUnit").map((e) => e.detail))));
+  }
   const others = await page.getByRole("list", { name: "Other modes and conditions" }).getByRole("listitem").count();
   const more = page.getByRole("button", { name: /^\d+ more modes and conditions$/ });
   const cells = 1 + others + ((await more.count()) > 0 ? Number.parseInt(await more.innerText(), 10) : 0);
@@ -152,9 +159,9 @@ async function unitReader(address, { kit, batches }) {
     return all;
   }, ROUNDS_OF_UNIT);
   await browser.close();
-  return { cells, rounds };
+  return { cells, rounds, first: quantile(first, 0.5) };
 }
-const ROUNDS_OF_UNIT = 9;
+const [ROUNDS_OF_UNIT, FIRST_READINGS] = [9, 3];
 
 /** Milliseconds of the same 1,000 fits in R; null where R or its survival package is not installed. */
 function refitsInR() {
@@ -220,12 +227,13 @@ function busyLines(busy) {
   const kb = (bytes) => `${Math.round(bytes / 1000)} kB`;
   return [
     "A busy year: 2,000 runs, 40,000 marks, 1,000,000 readings, opened from the address bar with nothing kept. Goals: 100 ms and 300 ms, 500 kB a request.",
+    "The browser takes a page's scripts in on the same processors as the server; the same requests are then asked again, in the same order and spacing, by a client that does nothing else.",
     "",
-    "| page | requests | median; 99 % | slowest | largest |",
-    "|---|---|---|---|---|",
+    "| page | requests | in the browser: median; 99 % | by the other client: median; 99 %; worst | slowest in the browser | slowest by the other | largest |",
+    "|---|---|---|---|---|---|---|",
     ...busy.byPage.map(
       (p) =>
-        `| ${p.page} | ${Math.round(p.requests)} | ${ms(p.p50)}; ${ms(p.p99)} | ${p.slowest.what}, ${ms(p.slowest.ms)} | ${p.largest.what}, ${kb(p.largest.bytes)} |`,
+        `| ${p.page} | ${Math.round(p.requests)} | ${ms(p.p50)}; ${ms(p.p99)} | ${p.alone.map(ms).join("; ")} | ${p.slowest.what}, ${ms(p.slowest.ms)} | ${p.slowestAlone.what}, ${ms(p.slowestAlone.ms)} | ${p.largest.what}, ${kb(p.largest.bytes)} |`,
     ),
     "",
     "| what | measured | goal |",
@@ -289,7 +297,8 @@ try {
     `| first view usable, nothing kept, median of ${ROUNDS} | ${ms(seen.ours)} | |`,
     `| an empty page of the same browser | ${ms(seen.bare)} (${(seen.ours / seen.bare).toFixed(1)} times less) | |`,
     `| 5 units × 40 runs planned in the browser's worker, ${plan.placed} placed in 48 h: median of 15; first, cold | ${ms(quantile(plan.ms, 0.5))}; ${ms(plan.ms[0])} | 200 ms |`,
-    `| 12 modes × 6 conditions × 8 runs read in the browser's worker, ${read.cells} cells: median of ${ROUNDS_OF_UNIT}; best; worst | ${ofRounds("took")} | 1 s |`,
+    `| 12 modes × 6 conditions × 8 runs read in the browser's worker, ${read.cells} cells, for the first time of a page: median of ${FIRST_READINGS} | ${ms(read.first)} | |`,
+    `| the same read again with another confidence: median of ${ROUNDS_OF_UNIT}; best; worst | ${ofRounds("took")} | 0.7 s |`,
     `| from another confidence chosen to the answer taken in, the same | ${ofRounds("whole")} | |`,
     `| the longest the page did not answer meanwhile, drawing included, the same | ${ofRounds("blocked")} | 50 ms |`,
     `| 1,000 Weibull refits of ten runs, best of four seconds | ${ms(large.fitsMs)} | |`,

@@ -13,6 +13,8 @@ import { practiceStart } from "@keep-rolling/demo";
 import { v7 as uuidv7 } from "uuid";
 import type { Filled } from "./busyFill.ts";
 import { fillBusyBench } from "./busyFill.ts";
+import type { Request } from "./replay.ts";
+import { replayed } from "./replay.ts";
 import { stolenMeanwhile } from "./stolen.ts";
 
 const ROOT = path.resolve(import.meta.dirname, "../..");
@@ -25,6 +27,8 @@ const TICKS_SEC = 15;
 const say = (line: string): void => console.error(line);
 const sleep = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 const told = (waits: readonly number[]): [number, number, number] => [quantile(waits, 0.5), quantile(waits, 0.99), Math.max(...waits)];
+/** A request without its ids and what it asks for. */
+const named = (what: string): string => what.replace(/\?.*/, "").replace(/[0-9a-f-]{36}/g, ":id");
 const quantile = (values: readonly number[], q: number): number =>
   [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(q * values.length))] ?? Number.NaN;
 
@@ -61,11 +65,32 @@ interface Asked {
   bytes: number;
 }
 
+interface Visit {
+  /** As the browser saw it, which shares the processors with the server. */
+  asked: Asked[];
+  /** To be asked again by a client that does nothing else. */
+  requests: Request[];
+}
+
 /** Every page opened from the address bar, nothing kept, and what it asked of the server until it was quiet. */
-async function visit(browser: Browser, address: string, name: string, to: string): Promise<Asked[]> {
+async function visit(browser: Browser, address: string, name: string, to: string): Promise<Visit> {
   const context = await browser.newContext({ serviceWorkers: "block", viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
   const asked: Promise<Asked>[] = [];
+  const requests: Request[] = [];
+  let firstMs: number | null = null;
+  page.on("request", (request) => {
+    const { pathname, search } = new URL(request.url());
+    if (!pathname.startsWith("/api/")) return;
+    firstMs ??= performance.now();
+    requests.push({
+      afterMs: performance.now() - firstMs,
+      method: request.method(),
+      path: pathname + search,
+      body: request.postData(),
+      stream: pathname === "/api/stream",
+    });
+  });
   page.on("requestfinished", (request) => {
     const url = new URL(request.url());
     if (!url.pathname.startsWith("/api/") || url.pathname === "/api/stream") return;
@@ -74,7 +99,7 @@ async function visit(browser: Browser, address: string, name: string, to: string
         const { responseStart, responseEnd, requestStart } = request.timing();
         const { responseBodySize } = await request.sizes();
         const ms = (responseEnd > 0 ? responseEnd : responseStart) - requestStart;
-        return { page: name, what: `${request.method()} ${url.pathname.replace(/[0-9a-f-]{36}/g, ":id")}`, ms, bytes: responseBodySize };
+        return { page: name, what: named(`${request.method()} ${url.pathname}`), ms, bytes: responseBodySize };
       })(),
     );
   });
@@ -87,10 +112,17 @@ async function visit(browser: Browser, address: string, name: string, to: string
   page.removeAllListeners("requestfinished");
   const all = await Promise.all(asked);
   await context.close();
-  return all;
+  return { asked: all, requests };
 }
 
-async function pages(browser: Browser, address: string, ids: Filled): Promise<Asked[]> {
+interface PageRead {
+  name: string;
+  asked: Asked[];
+  /** Every request asked again. */
+  alone: { what: string; ms: number }[];
+}
+
+async function pages(browser: Browser, address: string, ids: Filled): Promise<PageRead[]> {
   const list: [string, string][] = [
     ["bench", "/"],
     ["kit", "/kit"],
@@ -103,14 +135,16 @@ async function pages(browser: Browser, address: string, ids: Filled): Promise<As
     ["limits", "/limits"],
     ["data", "/data"],
   ];
-  const all: Asked[] = [];
+  const read: PageRead[] = [];
   for (const [name, to] of list) {
-    const visits: Asked[] = [];
-    for (let i = 0; i < VISITS; i++) visits.push(...(await visit(browser, address, name, to)));
-    all.push(...visits);
-    say(`${name}: ${visits.length} requests`);
+    const visits: Visit[] = [];
+    for (let i = 0; i < VISITS; i++) visits.push(await visit(browser, address, name, to));
+    const alone: PageRead["alone"] = [];
+    for (const { requests } of visits) alone.push(...(await replayed(address, requests)));
+    read.push({ name, asked: visits.flatMap((v) => v.asked), alone });
+    say(`${name}: ${alone.length} requests`);
   }
-  return all;
+  return read;
 }
 
 /** A press, from sending it to its acknowledgement. */
@@ -215,14 +249,16 @@ try {
   const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
   try {
     const stolenFromPages = stolenMeanwhile();
-    const asked = await pages(browser, server.address, ids);
+    const read = await pages(browser, server.address, ids);
     const pagesStolen = stolenFromPages();
-    const byPage = [...new Set(asked.map((a) => a.page))].map((page) => {
-      const mine = asked.filter((a) => a.page === page);
+    const byPage = read.map(({ name: page, asked: mine, alone }) => {
       const slowest = mine.reduce((a, b) => (a.ms > b.ms ? a : b));
       const largest = mine.reduce((a, b) => (a.bytes > b.bytes ? a : b));
       const ms = mine.map((a) => a.ms);
-      return { page, requests: mine.length / VISITS, p50: quantile(ms, 0.5), p99: quantile(ms, 0.99), slowest, largest };
+      const seen = { p50: quantile(ms, 0.5), p99: quantile(ms, 0.99) };
+      const slowestAlone = alone.reduce((a, b) => (a.ms > b.ms ? a : b));
+      const again = { alone: told(alone.map((a) => a.ms)), slowestAlone: { ...slowestAlone, what: named(slowestAlone.what) } };
+      return { page, requests: mine.length / VISITS, ...seen, ...again, slowest, largest };
     });
     const tickMs = await tick(browser, server.address, ids);
     const stolenFromPresses = stolenMeanwhile();

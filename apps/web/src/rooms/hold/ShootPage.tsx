@@ -4,7 +4,7 @@ import type { Grade } from "@keep-rolling/core/holds";
 import { eachOf, GRADES, setAt } from "@keep-rolling/core/holds";
 import { Link } from "react-router";
 import { pressAll, undoFacts } from "../../record/sessions.ts";
-import { useOnce } from "../../shared/ui/useOnce.ts";
+import { useInTurn } from "../../shared/ui/useInTurn.ts";
 import { usePageKeys } from "../../shared/ui/usePageKeys.ts";
 import { Button, Key, Note, PageHead } from "../../shared/ui/parts.tsx";
 import type { OpenedHold } from "./useHold.tsx";
@@ -19,14 +19,18 @@ const LONG_STOPS = 3;
 
 function Card({ id, begun, clock, hold, plan }: OpenedHold) {
   const { next, shots, left } = hold;
-  const [busy, once] = useOnce();
   const last = shots.at(-1);
-  const press = (grade: Grade): void =>
-    void once(async () => next !== null && pressAll(id, clock, [["shot", { setting: next.setting, x: next.x, grade }]]));
-  const undo = (): void => void once(async () => last !== undefined && undoFacts(id, clock, [last.id]));
+  const shot = (grade: Grade) => async () => next !== null && pressAll(id, clock, [["shot", { setting: next.setting, x: next.x, grade }]]);
+  const press = useInTurn({
+    kept: shot("kept"),
+    lost: shot("lost"),
+    taken: shot("taken"),
+    bad: shot("bad"),
+    undo: async () => last !== undefined && undoFacts(id, clock, [last.id]),
+  });
   const later = plan.judged === "from pictures";
   const keys = later ? { t: () => press("taken") } : { k: () => press("kept"), l: () => press("lost") };
-  usePageKeys({ ...keys, b: () => press("bad"), Backspace: undo });
+  usePageKeys({ ...keys, b: () => press("bad"), Backspace: () => press("undo") });
   const set = next === null ? null : setAt(plan, next.x);
   const changed = last !== undefined && next !== null && (last.setting !== next.setting || last.x !== next.x);
   return (
@@ -60,23 +64,23 @@ function Card({ id, begun, clock, hold, plan }: OpenedHold) {
       )}
       <div className="sticky bottom-0 grid grid-cols-2 gap-3 bg-ground py-3">
         {later ? (
-          <Button tone="main" className="col-span-2 py-6 text-2xl" disabled={next === null || busy} onClick={() => press("taken")}>
+          <Button tone="main" className="col-span-2 py-6 text-2xl" disabled={next === null} onClick={() => press("taken")}>
             Taken <Key onMain>T</Key>
           </Button>
         ) : (
           <>
-            <Button tone="main" className="py-6 text-2xl" disabled={next === null || busy} onClick={() => press("kept")}>
+            <Button tone="main" className="py-6 text-2xl" disabled={next === null} onClick={() => press("kept")}>
               Kept <Key onMain>K</Key>
             </Button>
-            <Button className="py-6 text-2xl" disabled={next === null || busy} onClick={() => press("lost")}>
+            <Button className="py-6 text-2xl" disabled={next === null} onClick={() => press("lost")}>
               Lost <Key>L</Key>
             </Button>
           </>
         )}
-        <Button className="py-4 text-lg" disabled={next === null || busy} onClick={() => press("bad")}>
+        <Button className="py-4 text-lg" disabled={next === null} onClick={() => press("bad")}>
           Bad, again <Key>B</Key>
         </Button>
-        <Button className="py-4 text-lg" disabled={last === undefined || busy} onClick={undo}>
+        <Button className="py-4 text-lg" disabled={last === undefined} onClick={() => press("undo")}>
           {last === undefined ? "Undo" : `Undo: ${gradeWords(last.grade)}`}
         </Button>
       </div>

@@ -36,11 +36,9 @@ const BASE: UnitQuestion = {
 const QUESTIONS: UnitQuestion[] = [
   BASE,
   { ...BASE, levels: { share: 0.9, confidence: 0.95 } },
-  { ...BASE, levels: { share: 0.8, confidence: 0.9 } },
   { ...BASE, endpoint: "batteryEmpty" },
   { ...BASE, tauMin: 22 },
   { ...BASE, candidates: runs(1) },
-  { ...BASE, candidates: BASE.candidates.map((c) => (c.runId === "b1" ? { ...c, struck: "wrong card" } : c)) },
 ];
 
 it("a question is answered as by a program that was asked nothing before", async () => {

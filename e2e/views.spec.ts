@@ -44,14 +44,14 @@ async function open(page: Page, view: string): Promise<void> {
 
 test.describe.configure({ mode: "parallel" });
 
-/** Axe takes some seconds a view: here every view once, half of them in each face; all of them in all four by `npm run proof`. */
+/** Axe takes some seconds a view: here every view once, half of them in each face and width; all of them in all four by `npm run proof`. */
 const WHOLE = process.env.PROOF === "1";
 const FACES = [
   { face: "day", width: 1280, parity: 0 },
   { face: "night", width: 390, parity: 1 },
   ...(WHOLE ? [{ face: "day", width: 390, parity: 0 } as const, { face: "night", width: 1280, parity: 1 } as const] : []),
 ] as const;
-const PARTS = 3;
+const [PARTS, PHONE] = [3, 390];
 
 for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ length: PARTS }, (_, part) => ({ ...f, part })))) {
   test(`every view, ${face} face, ${width} px, part ${part + 1} of ${PARTS}: no axe violation, nothing wider than the page`, async ({
@@ -119,14 +119,21 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
     ];
     const found: string[] = [];
     await page.goto(demo.url);
-    const mine = views.map((view, at) => ({ view, axe: WHOLE || at % 2 === parity })).filter((_, at) => at % PARTS === part);
-    // Wide pages are only opened to be judged; on a phone every one could spill.
-    for (const { view, axe } of mine.filter((v) => v.axe || width === 390)) {
+    const spilled = async (view: string): Promise<void> => {
+      const px = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      if (px > 0) found.push(`${view}: ${px} px wider than the page of ${page.viewportSize()?.width}`);
+    };
+    const mine = views.map((view, at) => ({ view, mine: WHOLE || at % 2 === parity })).filter((v, at) => v.mine && at % PARTS === part);
+    for (const { view } of mine) {
       await open(page, view);
-      const { violations } = axe ? await new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).analyze() : { violations: [] };
+      const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).analyze();
       found.push(...violations.map((v) => `${view}: ${v.id} ${v.nodes[0]?.html.slice(0, 160) ?? ""}`));
-      const spill = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-      if (spill > 0) found.push(`${view}: ${spill} px wider than the page`);
+      await spilled(view);
+      if (WHOLE || width === PHONE) continue;
+      // Each view is opened once, and on a phone every one could spill.
+      await page.setViewportSize({ width: PHONE, height: 800 });
+      await spilled(view);
+      await page.setViewportSize({ width, height: 800 });
     }
     expect(found).toEqual([]);
     expect(errors).toEqual([]);

@@ -106,7 +106,7 @@ function worseOf(read: LimitReader): (mine: Readable, pool: readonly Readable[])
 }
 
 /** Of a large unit, for two endpoints. */
-const CELLS_KEPT = 300;
+const CELLS_KEPT = 160;
 
 interface Readable {
   cell: LimitCell;

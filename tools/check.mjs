@@ -25,6 +25,8 @@ const STEPS = [
     "demo",
     "--project",
     "web",
+    "--project",
+    "pages",
   ],
 ];
 

@@ -142,7 +142,7 @@ async function main() {
         ])),
       ),
     );
-    await stage("unit", 110, () => vitest("unit", ["core", "contract", "demo", "web", "tools"]));
+    await stage("unit", 110, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
     await stage("database", 90, () => vitest("database", ["server"]));
     const built = await stage("build", 25, async () => {
       const { build } = await import("./build.mjs");

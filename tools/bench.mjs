@@ -227,7 +227,7 @@ function busyLines(busy) {
   const kb = (bytes) => `${Math.round(bytes / 1000)} kB`;
   return [
     "A busy year: 2,000 runs, 40,000 marks, 1,000,000 readings, opened from the address bar with nothing kept. Goals: 100 ms and 300 ms, 500 kB a request.",
-    "The browser takes a page's scripts in on the same processors as the server; the same requests are then asked again, in the same order and spacing, by a client that does nothing else.",
+    "The browser takes a page's scripts in on the same processors as the server; the same requests are then asked again by a client that does nothing else, each after the answers that had come before it.",
     "",
     "| page | requests | in the browser: median; 99 % | by the other client: median; 99 %; worst | slowest in the browser | slowest by the other | largest |",
     "|---|---|---|---|---|---|---|",

@@ -78,13 +78,15 @@ async function visit(browser: Browser, address: string, name: string, to: string
   const page = await context.newPage();
   const asked: Promise<Asked>[] = [];
   const requests: Request[] = [];
-  let firstMs: number | null = null;
+  let answers = 0;
+  let lastMs: number | null = null;
   page.on("request", (request) => {
     const { pathname, search } = new URL(request.url());
     if (!pathname.startsWith("/api/")) return;
-    firstMs ??= performance.now();
+    lastMs ??= performance.now();
     requests.push({
-      afterMs: performance.now() - firstMs,
+      answers,
+      afterMs: performance.now() - lastMs,
       method: request.method(),
       path: pathname + search,
       body: request.postData(),
@@ -94,6 +96,8 @@ async function visit(browser: Browser, address: string, name: string, to: string
   page.on("requestfinished", (request) => {
     const url = new URL(request.url());
     if (!url.pathname.startsWith("/api/") || url.pathname === "/api/stream") return;
+    answers++;
+    lastMs = performance.now();
     asked.push(
       (async () => {
         const { responseStart, responseEnd, requestStart } = request.timing();

@@ -1,10 +1,11 @@
-// What a page asked, asked again in the same order and spacing by a client that does nothing else: the server's own share of a page's wait, without
-// the browser that takes its scripts in on the same processors.
+// What a page asked, asked again by a client that does nothing else: the server's own share of a page's wait, without the browser that takes its
+// scripts in on the same processors. As there, a request waits for the answers that had come before it was asked.
 
 import { performance } from "node:perf_hooks";
 
 export interface Request {
-  /** Milliseconds after the page's first request. */
+  /** So many answers had come; and milliseconds after the last of them, or after the page's first request where there was none. */
+  answers: number;
   afterMs: number;
   method: string;
   path: string;
@@ -16,7 +17,9 @@ export interface Request {
 /** Each request but the stream's: milliseconds from asking to the last byte. */
 export async function replayed(address: string, requests: readonly Request[]): Promise<{ what: string; ms: number }[]> {
   const ended = new AbortController();
-  const ask = async ({ afterMs, method, path, body, stream }: Request): Promise<{ what: string; ms: number } | null> => {
+  const came = turns();
+  const ask = async ({ answers, afterMs, method, path, body, stream }: Request): Promise<{ what: string; ms: number } | null> => {
+    await came.reached(answers);
     await new Promise((done) => setTimeout(done, afterMs));
     const from = performance.now();
     const asked = fetch(`${address}${path}`, {
@@ -38,6 +41,7 @@ export async function replayed(address: string, requests: readonly Request[]): P
     const reply = await asked;
     await reply.arrayBuffer();
     if (!reply.ok) throw new Error(`${method} ${path} was answered with ${reply.status}`);
+    came.another();
     return { what: `${method} ${path}`, ms: performance.now() - from };
   };
   try {
@@ -45,4 +49,17 @@ export async function replayed(address: string, requests: readonly Request[]): P
   } finally {
     ended.abort();
   }
+}
+
+/** Counts, and tells those who wait for a count. */
+function turns() {
+  let count = 0;
+  const waiting: { for: number; go: () => void }[] = [];
+  return {
+    reached: (n: number): Promise<void> => (count >= n ? Promise.resolve() : new Promise((go) => waiting.push({ for: n, go }))),
+    another: (): void => {
+      count++;
+      for (const w of waiting) if (w.for <= count) w.go();
+    },
+  };
 }

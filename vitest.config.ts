@@ -1,4 +1,6 @@
+import { readdirSync, readFileSync } from "node:fs";
 import os from "node:os";
+import path from "node:path";
 import { defineConfig } from "vitest/config";
 
 /** A stuck test must end, a slow machine must not fail: nothing here asserts speed. */
@@ -8,14 +10,11 @@ const PATIENCE = { testTimeout: 180_000, hookTimeout: 180_000 };
 const WORKERS = { maxWorkers: Math.max(2, os.availableParallelism()) };
 const PURE = { pool: "threads", isolate: false };
 
-/** Of the web's tests without a component those that need a document or another module's stand-in all the same. */
-const ALONE = [
-  "src/shared/ui/publish.test.ts",
-  "src/shared/drafts/drafts.test.ts",
-  "src/rooms/roll/sheet/table.test.ts",
-  "src/rooms/walk/importQueue.test.ts",
-  "src/rooms/hold/pictures/queue.test.ts",
-];
+/** The web's tests that need a world of their own a file: those with a document, or with a stand-in in place of a module. */
+const WEB = path.join(import.meta.dirname, "apps/web");
+const ALONE = readdirSync(path.join(WEB, "src"), { recursive: true, encoding: "utf8" })
+  .map((name) => path.join("src", name))
+  .filter((name) => /\.test\.tsx?$/.test(name) && /@vitest-environment|vi\.mock\(/.test(readFileSync(path.join(WEB, name), "utf8")));
 
 const project = (name: string, root: string, more: object = {}) => ({
   test: { name, root, include: ["**/*.test.{ts,tsx}"], ...PATIENCE, ...WORKERS, ...more },
@@ -28,9 +27,8 @@ export default defineConfig({
       project("core", "packages/core", { ...PURE, provide: { proof: process.env.PROOF === "1" } }),
       project("contract", "packages/contract", PURE),
       project("demo", "demo", PURE),
-      project("web", "apps/web", { ...PURE, include: ["**/*.test.ts"], exclude: ALONE }),
-      // What draws, or puts a stand-in in place of a module, needs a world of its own a file.
-      project("pages", "apps/web", { include: ["**/*.test.tsx", ...ALONE] }),
+      project("web", "apps/web", { ...PURE, exclude: ALONE }),
+      project("pages", "apps/web", { include: ALONE }),
       // Built once before: two starts at the same time must not both build.
       project("tools", "tools", { exclude: ["fixtures/**"], globalSetup: `${import.meta.dirname}/tools/testing/built.ts` }),
       project("server", "apps/server", {

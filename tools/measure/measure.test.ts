@@ -70,7 +70,8 @@ const encoded = (name: string, take: MadeTake, args?: readonly string[]): string
 
 /** Kinds whose motions differ, so that their order can be asked; the others share one of them, and are measured too by `npm run proof`. */
 const DISTINCT = ["none", "lens", "electronic", "bumps"];
-const MEASURED = Object.entries(KINDS).filter(([kind]) => process.env.PROOF === "1" || DISTINCT.includes(kind));
+const WHOLE = process.env.PROOF === "1";
+const MEASURED = Object.entries(KINDS).filter(([kind]) => WHOLE || DISTINCT.includes(kind));
 
 describe("clips from the clip maker, through H.264 at 640 px", () => {
   it("jitter within 3 % on all but one kind and 5 % on all, roll within 5 %, the order exact", async () => {
@@ -88,8 +89,9 @@ describe("clips from the clip maker, through H.264 at 640 px", () => {
       rows.filter((r) => !(pick(r) < share)).map((r) => r.kind);
     const jitterOff = (r: (typeof rows)[number]): number => off(r.jitter, r.trueJitter);
     expect(bad(0.05, jitterOff)).toEqual([]);
-    expect(bad(0.03, jitterOff).length).toBeLessThanOrEqual(1);
-    expect(bad(0.05, (r) => off(r.roll, r.trueRoll)).length).toBeLessThanOrEqual(1);
+    // Of all eight one may: of the four here none does.
+    expect(bad(0.03, jitterOff).length).toBeLessThanOrEqual(WHOLE ? 1 : 0);
+    expect(bad(0.05, (r) => off(r.roll, r.trueRoll)).length).toBeLessThanOrEqual(WHOLE ? 1 : 0);
     const distinct = rows.filter((r) => DISTINCT.includes(r.kind));
     const order = (pick: (r: (typeof rows)[number]) => number): string[] =>
       [...distinct].sort((a, b) => pick(a) - pick(b)).map((r) => r.kind);

@@ -1,8 +1,7 @@
 // The ledger's time constant from made recoveries that follow the ledger's own law, so that the truth is known.
 
 import { readUnit } from "../reading/index.ts";
-import { MODE_B } from "../reading/testing/runs.ts";
-import { made } from "../reading/testing/runs.ts";
+import { asked, made, MODE_B } from "../reading/testing/runs.ts";
 import { shareAfterRest } from "./recoveries.ts";
 import { describe, expect, it } from "vitest";
 import { randomFrom } from "../statistics/index.ts";
@@ -93,15 +92,7 @@ describe("the ledger's time constant", () => {
   });
   it("makes the start heats of a reading: the same rest leaves more heat in a slower body", () => {
     const heatOf = (tauMin: number): number => {
-      const report = readUnit({
-        candidates: chains(tauMin),
-        endpoint: "shutdown",
-        levels: { share: 0.9, confidence: 0.9 },
-        tauMin: 30,
-        figures: [],
-        cardSec: {},
-        zone: "UTC",
-      });
+      const report = readUnit(asked(chains(tauMin)));
       expect(report.ledger.by).toBe("recoveries");
       return report.startHeat["r1-again"] ?? -1;
     };

@@ -4,7 +4,7 @@ import { expect, it, vi } from "vitest";
 import type { CandidateRun } from "../cells/index.ts";
 import { randomFrom } from "../statistics/index.ts";
 import type { UnitQuestion } from "./shared.ts";
-import { gaugeAt, made, MODE_B } from "./testing/runs.ts";
+import { asked, gaugeAt, made, MODE_B } from "./testing/runs.ts";
 import { readUnit } from "./unitReport.ts";
 
 const DAY_SEC = 86_400;
@@ -23,15 +23,7 @@ function runs(laterSec: number): CandidateRun[] {
   ];
 }
 
-const BASE: UnitQuestion = {
-  candidates: runs(0),
-  endpoint: "shutdown",
-  levels: { share: 0.9, confidence: 0.9 },
-  tauMin: 30,
-  figures: [],
-  cardSec: {},
-  zone: "UTC",
-};
+const BASE = asked(runs(0));
 /** Each differs from the first in one thing. */
 const QUESTIONS: UnitQuestion[] = [
   BASE,

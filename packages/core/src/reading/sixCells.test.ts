@@ -13,7 +13,7 @@ import { nextRuns } from "./nextRun.ts";
 import { chanceAt } from "../statistics/index.ts";
 import { endsWords } from "./endsWords.ts";
 import { mark } from "../runs/testing/marks.ts";
-import { gaugeAt, made, MODE_B } from "./testing/runs.ts";
+import { asked, gaugeAt, made, MODE_B } from "./testing/runs.ts";
 import { costWords, leftWords, levellingWords, methodWords, missingWords } from "./words.ts";
 import type { UnitReport } from "./unitReport.ts";
 import { readUnit } from "./unitReport.ts";
@@ -45,8 +45,7 @@ function sixCells(seed: number): CandidateRun[] {
     ),
   );
 }
-const read = (candidates: CandidateRun[]): UnitReport =>
-  readUnit({ candidates, endpoint: "shutdown", levels: ASKED, tauMin: 30, figures: [], cardSec: {}, zone: "UTC" });
+const read = (candidates: CandidateRun[]): UnitReport => readUnit(asked(candidates, { levels: ASKED }));
 
 /** Paths to whatever a message to a page could not carry. */
 function functionsIn(value: unknown, path = "report"): string[] {

@@ -8,7 +8,7 @@ import { START } from "../runs/testing/marks.ts";
 import { completion, endsFirst } from "./ends.ts";
 import { endsWords } from "./endsWords.ts";
 import type { Figure } from "../kit/index.ts";
-import { made, MODE_B, SUN } from "./testing/runs.ts";
+import { asked, made, MODE_B, SUN } from "./testing/runs.ts";
 import type { FullCell } from "./unitReport.ts";
 import { AFTERNOON_SEC, DUTY_ONS_SEC } from "./cellRecovery.ts";
 import { causeOf } from "./oneAnswer.ts";
@@ -17,7 +17,7 @@ import { readUnit } from "./unitReport.ts";
 
 const rated = (limitSec: number): Figure => ({ id: "f", modeId: START.mode.id, kind: "rated", ambientC: 22, limitSec });
 const read = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}) =>
-  readUnit({ candidates, endpoint: "shutdown", levels: DEFAULT_LEVELS, tauMin: 30, figures, cardSec, zone: "UTC" });
+  readUnit(asked(candidates, { figures, cardSec }));
 const only = (candidates: CandidateRun[], figures: Figure[] = [], cardSec: Record<string, number> = {}): FullCell =>
   read(candidates, figures, cardSec).cells[0] as FullCell;
 const firmware = (version: string) => ({ unit: { ...START.unit, firmware: version } });

@@ -1,9 +1,23 @@
 // Test support: made cold runs of one body, a day apart, ended by heat unless said.
 
 import type { CandidateRun } from "../../cells/index.ts";
+import { DEFAULT_LEVELS } from "../../cells/index.ts";
 import type { Mark, MarkBodies, StartBody } from "../../runs/index.ts";
 import { foldRun } from "../../runs/index.ts";
 import { end, mark, START, start } from "../../runs/testing/marks.ts";
+import type { UnitQuestion } from "../shared.ts";
+
+/** The usual question about a unit. */
+export const asked = (candidates: readonly CandidateRun[], more: Partial<UnitQuestion> = {}): UnitQuestion => ({
+  candidates,
+  endpoint: "shutdown",
+  levels: DEFAULT_LEVELS,
+  tauMin: 30,
+  figures: [],
+  cardSec: {},
+  zone: "UTC",
+  ...more,
+});
 
 export interface Made {
   sec: number;

@@ -102,7 +102,7 @@ function poolRead(pool: Pool, laws: readonly Law[]): PoolRead {
 
 /** What was read of a cell, whatever share and confidence were asked; as long as the cell is there. */
 const known = new WeakMap<LimitCell, Map<string, Prepared>>();
-/** Five laws, by day and not, of the time constant as it is and as it was: more were of runs since struck. */
+/** Five laws, by day and not; of a time constant that has changed the old ones go. */
 const KNOWN_MOST = 12;
 
 function preparedOnce(cell: LimitCell, law: Law, byDay: boolean): Prepared {

@@ -21,13 +21,16 @@ function Card({ id, begun, clock, hold, plan }: OpenedHold) {
   const { next, shots, left } = hold;
   const last = shots.at(-1);
   const shot = (grade: Grade) => async () => next !== null && pressAll(id, clock, [["shot", { setting: next.setting, x: next.x, grade }]]);
-  const press = useInTurn({
-    kept: shot("kept"),
-    lost: shot("lost"),
-    taken: shot("taken"),
-    bad: shot("bad"),
-    undo: async () => last !== undefined && undoFacts(id, clock, [last.id]),
-  });
+  const press = useInTurn(
+    {
+      kept: shot("kept"),
+      lost: shot("lost"),
+      taken: shot("taken"),
+      bad: shot("bad"),
+      undo: async () => last !== undefined && undoFacts(id, clock, [last.id]),
+    },
+    shots.length,
+  );
   const later = plan.judged === "from pictures";
   const keys = later ? { t: () => press("taken") } : { k: () => press("kept"), l: () => press("lost") };
   usePageKeys({ ...keys, b: () => press("bad"), Backspace: () => press("undo") });

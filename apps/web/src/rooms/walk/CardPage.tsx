@@ -10,7 +10,7 @@ import { Button, Key, Loading, Note, PageHead, Trouble } from "../../shared/ui/p
 import { CAUTIONS } from "./cautions.ts";
 import type { SeenWalk } from "./useWalk.ts";
 import { useWalk } from "./useWalk.ts";
-import { useOnce } from "../../shared/ui/useOnce.ts";
+import { useInTurn } from "../../shared/ui/useInTurn.ts";
 import { usePageKeys } from "../../shared/ui/usePageKeys.ts";
 import { moveWords } from "../../shared/walks/words.ts";
 
@@ -42,36 +42,38 @@ interface Props {
 function Card({ id, seen, plan }: Props) {
   const { walk, begun, clock } = seen;
   const { open, opens, next, left } = walk;
-  const [busy, once] = useOnce();
   const at = open ?? next;
   const setup = plan.setups.find((s) => s.id === at?.setupId);
   const move = plan.moves.find((m) => m.id === at?.moveId);
   const last = walk.takes.filter((t) => t.timed).at(-1);
   // Bodies carried together have a take each, begun and ended by one key.
   const bodies = begun === null || begun.unitIds.length === 0 ? [null] : begun.unitIds;
-  const begin = (): void =>
-    void once(async () => {
-      if (next === null) return;
-      const { setupId, moveId } = next;
-      await pressAll(
-        id,
-        clock,
-        bodies.map((unitId) => ["take", { setupId, moveId, unitId }] as const),
-      );
-    });
-  const end = (): void =>
-    void once(() =>
-      pressAll(
-        id,
-        clock,
-        opens.map((t) => ["takeEnded", {}, t.id] as const),
-      ),
-    );
   const meant = open ?? last;
-  const bad = (): void => void once(async () => meant !== undefined && badTakes(id, seen, [meant, ...togetherWith(walk.takes, meant)]));
   const { lastPress } = walk;
-  const undo = (): void => void once(async () => lastPress !== null && undoFacts(id, clock, lastPress.ids));
-  usePageKeys({ Enter: open === null ? begin : end, b: bad });
+  const press = useInTurn(
+    {
+      begin: async () => {
+        // An undo just before may have opened a take again.
+        if (next === null || open !== null) return;
+        const { setupId, moveId } = next;
+        await pressAll(
+          id,
+          clock,
+          bodies.map((unitId) => ["take", { setupId, moveId, unitId }] as const),
+        );
+      },
+      end: () =>
+        pressAll(
+          id,
+          clock,
+          opens.map((t) => ["takeEnded", {}, t.id] as const),
+        ),
+      bad: async () => meant !== undefined && badTakes(id, seen, [meant, ...togetherWith(walk.takes, meant)]),
+      undo: async () => lastPress !== null && undoFacts(id, clock, lastPress.ids),
+    },
+    lastPress?.ids.join(),
+  );
+  usePageKeys({ Enter: () => press(open === null ? "begin" : "end"), b: () => press("bad") });
   const caution = move === undefined ? undefined : CAUTIONS[move.kind];
   return (
     <div className="mx-auto flex max-w-xl flex-col gap-4">
@@ -95,19 +97,23 @@ function Card({ id, seen, plan }: Props) {
       )}
       <div className="sticky bottom-0 grid gap-3 bg-ground py-3">
         {open === null ? (
-          <Button tone="main" className="py-6 text-2xl" disabled={next === null || busy} onClick={begin}>
+          <Button tone="main" className="py-6 text-2xl" disabled={next === null} onClick={() => press("begin")}>
             Begin the take <Key onMain>Enter</Key>
           </Button>
         ) : (
-          <Button tone="main" className="py-6 text-2xl" disabled={busy} onClick={end}>
+          <Button tone="main" className="py-6 text-2xl" onClick={() => press("end")}>
             End the take <Key onMain>Enter</Key>
           </Button>
         )}
         <div className="grid grid-cols-2 gap-3">
-          <Button className="py-4 text-lg" disabled={busy || (open === null && (last === undefined || last.bad !== null))} onClick={bad}>
+          <Button
+            className="py-4 text-lg"
+            disabled={open === null && (last === undefined || last.bad !== null)}
+            onClick={() => press("bad")}
+          >
             Bad, again <Key>B</Key>
           </Button>
-          <Button className="py-4 text-lg" disabled={busy || lastPress === null} onClick={undo}>
+          <Button className="py-4 text-lg" disabled={lastPress === null} onClick={() => press("undo")}>
             {UNDO_WORDS[lastPress?.kind ?? "take"]}
           </Button>
         </div>

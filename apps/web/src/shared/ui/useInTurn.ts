@@ -1,29 +1,35 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 /**
- * Acts of a page, one after the other: one asked for while another is still being kept comes next, by what the page then shows. The same one asked for again
- * meanwhile is one press of an unsure finger, and of several others the last counts.
+ * Presses of a card one after the other, each by what the page shows of the one before. A turn is over once `shown`, which every press changes, is another, or
+ * the act has ended: a store that is slow to keep a press holds nobody up who sees it. The same press again before that is one of an unsure finger.
  */
-export function useInTurn<K extends string>(acts: Readonly<Record<K, () => Promise<unknown>>>): (act: K) => void {
+export function useInTurn<K extends string>(acts: Readonly<Record<K, () => Promise<unknown>>>, shown: unknown): (act: K) => void {
   const latest = useRef(acts);
-  const under = useRef<K | null>(null);
-  const after = useRef<K | null>(null);
+  /** The first is under way. */
+  const queue = useRef<K[]>([]);
+  const turn = useRef(0);
   const [ended, setEnded] = useState(0);
   const begin = useCallback((act: K): void => {
-    under.current = act;
-    void latest.current[act]().finally(() => setEnded((n) => n + 1));
+    const mine = ++turn.current;
+    void latest.current[act]().finally(() => setEnded(mine));
   }, []);
+  const goOn = useCallback((): void => {
+    queue.current.shift();
+    const [next] = queue.current;
+    if (next !== undefined) begin(next);
+  }, [begin]);
   useEffect(() => {
     latest.current = acts;
   });
-  // Drawn anew with what was kept: only now is it known what the next one means.
+  useEffect(goOn, [shown, goOn]);
   useEffect(() => {
-    const next = after.current;
-    under.current = after.current = null;
-    if (next !== null) begin(next);
-  }, [ended, begin]);
+    // Its turn may be over already, and another's begun.
+    if (ended === turn.current) goOn();
+  }, [ended, goOn]);
   return (act) => {
-    if (under.current === null) begin(act);
-    else if (act !== under.current) after.current = act;
+    if (queue.current.at(-1) === act) return;
+    queue.current.push(act);
+    if (queue.current.length === 1) begin(act);
   };
 }

@@ -84,7 +84,7 @@ function Card({ id, begun, clock, hold, plan }: OpenedHold) {
           Bad, again <Key>B</Key>
         </Button>
         <Button className="py-4 text-lg" disabled={last === undefined} onClick={() => press("undo")}>
-          {last === undefined ? "Undo" : `Undo: ${gradeWords(last.grade)}`}
+          {last === undefined ? "Undo" : `Undo: ${gradeWords(last.grade)}`} <Key>⌫</Key>
         </Button>
       </div>
       {shots.length > 0 && (

@@ -73,7 +73,7 @@ function Card({ id, seen, plan }: Props) {
     },
     lastPress?.ids.join(),
   );
-  usePageKeys({ Enter: () => press(open === null ? "begin" : "end"), b: () => press("bad") });
+  usePageKeys({ Enter: () => press(open === null ? "begin" : "end"), b: () => press("bad"), Backspace: () => press("undo") });
   const caution = move === undefined ? undefined : CAUTIONS[move.kind];
   return (
     <div className="mx-auto flex max-w-xl flex-col gap-4">
@@ -114,7 +114,7 @@ function Card({ id, seen, plan }: Props) {
             Bad, again <Key>B</Key>
           </Button>
           <Button className="py-4 text-lg" disabled={lastPress === null} onClick={() => press("undo")}>
-            {UNDO_WORDS[lastPress?.kind ?? "take"]}
+            {UNDO_WORDS[lastPress?.kind ?? "take"]} <Key>⌫</Key>
           </Button>
         </div>
       </div>

@@ -57,9 +57,9 @@ export function Levelled(a: Answerable) {
         {calibration.some((c) => c.runs > 0) && (
           <Reason
             title="How well the live chance tells:"
-            text={`each earlier run told from the others alone. ${calibration
+            text={`each earlier run told from the others alone: ${calibration
               .filter((c) => c.runs > 0)
-              .map((c) => `At ${100 * c.at} % of its length ${c.reached} of ${c.runs} reached the time given ${100 * STATED} %`)
+              .map((c) => `at ${100 * c.at} % of its length ${c.reached} of ${c.runs} reached the time given ${100 * STATED} %`)
               .join("; ")}.`}
           />
         )}

@@ -118,6 +118,25 @@ test("a block dragged stays where it was dropped and the rest follows; arrow key
   await expect(pinned).toHaveCount(0);
 });
 
+test("a file of the day that cannot be made says so, and is made the next time", async ({ page, demo }) => {
+  const errors = watchErrors(page);
+  const { days } = await kitOf(page, demo.url);
+  await page.goto(`${demo.url}/plan/days/${days.find((d) => d.date === "2031-06-15")?.id ?? ""}`);
+  const csv = page.getByRole("button", { name: "CSV", exact: true });
+  await csv.waitFor();
+  const writer = "**/assets/exports-*.js";
+  await page.route(writer, (route) => route.abort());
+  await csv.click();
+  await expect(
+    page.getByText("No CSV file was made: what writes it could not be loaded. Try again when the server answers."),
+  ).toBeVisible();
+  await page.unroute(writer);
+  const download = page.waitForEvent("download");
+  await csv.click();
+  expect((await download).suggestedFilename()).toMatch(/\.csv$/);
+  expect(errors).toEqual([]);
+});
+
 test("the day sheet prints: settings, runs in order, what to pack, on few pages", async ({ page, demo }) => {
   const { days } = await kitOf(page, demo.url);
   await page.goto(`${demo.url}/plan/days/${days.find((d) => d.date === "2031-06-15")?.id ?? ""}/sheet`);

@@ -77,8 +77,8 @@ export async function startDevice(store: Store): Promise<void> {
   void nameOnce(store, opened);
 }
 
-/** Pictures come after the first view. */
-const sendPhotos = async (): Promise<void> => (await import("../shared/photos/pictures.ts")).sendPhotos().catch(() => undefined);
+/** Pictures come after the first view. Without the server they cannot go, and what sends them may not come: the next time does both. */
+const sendPhotos = (): Promise<void> => import("../shared/photos/pictures.ts").then((photos) => photos.sendPhotos()).catch(() => undefined);
 
 const channel = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("keep-rolling-outbox");
 

@@ -6,10 +6,12 @@ import { breaksOf, dayTotals, heatOfDay } from "@keep-rolling/core/planning";
 import { HEAT_ADVICE } from "@keep-rolling/core/heat";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { useRef, useState } from "react";
+import { useDispatch } from "react-redux";
 import { Link, useParams } from "react-router";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { clockOf, clockOfMinute, longDate, minuteOfMs, msOfMinute } from "../../shared/day/frame.ts";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
+import { noticed } from "../../shared/notice/notice.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { DayRuler } from "../../rulers/strips/DayRuler.tsx";
 import { Button, PageHead } from "../../shared/ui/parts.tsx";
@@ -37,6 +39,7 @@ function TheDay({ planned }: { planned: PlannedDay }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [table, setTable] = useState(false);
   const saveDay = useSaveDay(day);
+  const dispatch = useDispatch();
   const stack = useRef<HTMLDivElement>(null);
   const clock = (ms: number): string => clockOf(day, ms);
   const unitName = (id: string): string => kit.units.find((u) => u.id === id)?.name ?? "unit";
@@ -53,6 +56,12 @@ function TheDay({ planned }: { planned: PlannedDay }) {
     clockOf: clock,
     note: dayNote(planned),
   };
+  const save = (write: (day: ExportDay) => Promise<void>, what: string): void =>
+    void write(exported).catch(() =>
+      dispatch(
+        noticed({ text: `No ${what} was made: what writes it could not be loaded. Try again when the server answers.`, undo: null }),
+      ),
+    );
   // A second press before the new plan is there moves on from where the first one put it.
   const asked = useRef<{ schedule: typeof schedule; starts: Map<string, number> }>({ schedule, starts: new Map() });
   const move = (b: Block, startMs: number): void => {
@@ -98,10 +107,10 @@ function TheDay({ planned }: { planned: PlannedDay }) {
         <span className="ml-auto flex flex-wrap items-center gap-x-4 gap-y-2">
           <Link to={`/plan/days/${day.id}/edit`}>Change the day</Link>
           <Link to={`/plan/days/${day.id}/sheet`}>Day sheet</Link>
-          <Button tone="quiet" onClick={() => void saveCalendar(exported)}>
+          <Button tone="quiet" onClick={() => save(calendarOf, "calendar file")}>
             Calendar file
           </Button>
-          <Button tone="quiet" onClick={() => void saveCsv(exported)}>
+          <Button tone="quiet" onClick={() => save(csvOf, "CSV file")}>
             CSV
           </Button>
           <Button tone="quiet" onClick={() => setTable(!table)} aria-expanded={table}>
@@ -142,11 +151,11 @@ function TheDay({ planned }: { planned: PlannedDay }) {
 const startAddress = ({ day }: PlannedDay, block: Block): string => `/roll?day=${day.id}&slot=${encodeURIComponent(block.slot ?? "")}`;
 
 /** The packages that write files are only fetched when one is wanted. */
-async function saveCalendar(day: ExportDay): Promise<void> {
+async function calendarOf(day: ExportDay): Promise<void> {
   const { calendarFile } = await import("./exports.ts");
   saveText(`${fileName(day)}.ics`, "text/calendar", calendarFile(day));
 }
-async function saveCsv(day: ExportDay): Promise<void> {
+async function csvOf(day: ExportDay): Promise<void> {
   const { dayCsv } = await import("./exports.ts");
   saveText(`${fileName(day)}.csv`, "text/csv", dayCsv(day));
 }

@@ -21,6 +21,9 @@ export default defineConfig({
     : [["line"]],
   use: {
     viewport: { width: 1280, height: 800 },
+    // Every test opens a new browser's first page: keeping all of the application on its device took a third of that. Specs of what a page can
+    // do without its server allow it, and the long proofs do.
+    serviceWorkers: process.env.PROOF === "1" ? "allow" : "block",
     // What was done, said and asked, and at a failure the page in words; film and copies of every page cost a quarter of all the time.
     trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
     launchOptions: {

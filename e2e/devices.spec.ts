@@ -6,6 +6,9 @@ import type { TestServer } from "../tools/launch.ts";
 import { expect, launchServer, test } from "./server.ts";
 import { marksOnRecord, savedLine, startRehearsal, watchErrors } from "./steps.ts";
 
+// A page is to be there without its server.
+test.use({ serviceWorkers: "allow" });
+
 let server: TestServer;
 test.beforeAll(async () => {
   test.setTimeout(240_000);
@@ -21,6 +24,19 @@ async function second(browser: Browser, runId: string, name: string): Promise<{ 
   await expect(page.getByTestId("recorded")).toBeVisible();
   return { context, page };
 }
+
+test("a first visit keeps what it was answered: loaded again without the server it says the same", async ({ page, context }) => {
+  await page.goto(`${server.url}/kit`);
+  const main = page.getByRole("main");
+  await expect(main).toContainText("Practice body");
+  const said = await main.innerText();
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+  await context.setOffline(true);
+  await page.reload();
+  await expect(main).toContainText("Practice body");
+  expect(await main.innerText()).toBe(said);
+  await context.setOffline(false);
+});
 
 test("two devices: marks cross at once, ends that differ are settled by one key, the history names both", async ({ page, browser }) => {
   const errors = watchErrors(page);

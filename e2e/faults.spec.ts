@@ -5,6 +5,9 @@ import { expect, launchServer, test } from "./server.ts";
 import type { OnRecord } from "./steps.ts";
 import { marksOnRecord, savedLine, startRehearsal } from "./steps.ts";
 
+// A page is to be there without its server.
+test.use({ serviceWorkers: "allow" });
+
 let server: TestServer;
 test.beforeAll(async () => {
   test.setTimeout(240_000);

@@ -5,6 +5,9 @@ import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
 import { expect, test } from "./server.ts";
 import { savedLine, tabTo, watchErrors } from "./steps.ts";
 
+// A page is to be there without its server.
+test.use({ serviceWorkers: "allow" });
+
 /** How many of five are kept at each time, in the order they are asked for: off and on in turn. */
 const KEPT: Readonly<Record<string, number>> = {
   "off 1/250": 5,

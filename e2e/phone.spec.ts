@@ -7,6 +7,8 @@ import { marksOnRecord, savedLine, watchErrors } from "./steps.ts";
 
 const WORDS = "river lock and boathouse";
 test.use({
+  // A page is to be there without its server.
+  serviceWorkers: "allow",
   launchOptions: { executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--host-resolver-rules=MAP phone.test 127.0.0.2"] },
 });
 

@@ -2,4 +2,4 @@ import { defineConfig } from "@playwright/test";
 import base from "../playwright.config.ts";
 
 /** npm run screenshots: one current picture of each main view, from the demo. */
-export default defineConfig({ ...base, testDir: ".", testMatch: "pictures.ts", workers: 1 });
+export default defineConfig({ ...base, testDir: ".", testMatch: "pictures.ts", workers: 1, use: { ...base.use, serviceWorkers: "allow" } });

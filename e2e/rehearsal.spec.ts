@@ -4,6 +4,9 @@ import { formatHms } from "@keep-rolling/core/format";
 import { expect, test } from "./server.ts";
 import { marksOnRecord, savedLine, skip, skipUntil, startRehearsal, tabTo, watchErrors } from "./steps.ts";
 
+// A page is to be there without its server.
+test.use({ serviceWorkers: "allow" });
+
 for (const width of [1280, 390]) {
   test(`the whole rehearsal by keyboard, to a printed limit, ${width} px wide`, async ({ page, own }) => {
     await page.setViewportSize({ width, height: 800 });

@@ -281,44 +281,49 @@ test("a corrected copy is known by its picture, and stands beside the walk it co
   await expect(page.getByText(/A corrected copy of control: all off, backwards, take 1: shake from 0\.99 to 1\.1 %/)).toBeVisible();
 });
 
-test("bring-in with the server gone: the clip is measured, waits, and is stored when it is back", async ({ page }) => {
-  const short = path.join(folder, "short.mp4");
-  execFileSync("ffmpeg", ["-v", "error", "-y", "-i", path.join(CLIPS, "p1_handheld.mp4"), "-t", "2", "-c", "copy", short]);
-  await page.goto(`${server.url}/walk/${session}/clips`);
-  await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
-  await expect(page.getByRole("heading", { name: "Which clip is which take" })).toBeVisible();
-  await server.kill();
-  await page.locator("input[type=file]").setInputFiles(short);
-  const line = page.getByRole("listitem").filter({ hasText: "short.mp4" }).first();
-  await expect(line).toContainText("waiting for the server", { timeout: 60_000 });
-  await server.start();
-  await expect(line).toContainText("done", { timeout: 60_000 });
-  await savedLine(page, /saved$/);
-  await page.reload();
-  await expect(page.getByLabel("Take of short.mp4")).toBeVisible();
-  // By the mouse: onto the control's last take, which has no clip.
-  await page.getByText(/has no clip: drag clips onto them|have no clip: drag clips onto them/).click();
-  const target = page.getByRole("listitem").filter({ hasText: /^control: all off, backwards, take 2$/ });
-  await page.setViewportSize({ width: 1280, height: 1600 });
-  // Let go when the take says that it would have the clip, as hands do: where things lie is measured once the drag has begun.
-  await expect(async () => {
-    const [from, to] = [await page.getByTitle("Drag short.mp4 onto a take").boundingBox(), await target.boundingBox()];
-    if (from === null || to === null) throw new Error("nothing to drag");
+test.describe(() => {
+  // A page is to be there without its server.
+  test.use({ serviceWorkers: "allow" });
+
+  test("bring-in with the server gone: the clip is measured, waits, and is stored when it is back", async ({ page }) => {
+    const short = path.join(folder, "short.mp4");
+    execFileSync("ffmpeg", ["-v", "error", "-y", "-i", path.join(CLIPS, "p1_handheld.mp4"), "-t", "2", "-c", "copy", short]);
+    await page.goto(`${server.url}/walk/${session}/clips`);
+    await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
+    await expect(page.getByRole("heading", { name: "Which clip is which take" })).toBeVisible();
+    await server.kill();
+    await page.locator("input[type=file]").setInputFiles(short);
+    const line = page.getByRole("listitem").filter({ hasText: "short.mp4" }).first();
+    await expect(line).toContainText("waiting for the server", { timeout: 60_000 });
+    await server.start();
+    await expect(line).toContainText("done", { timeout: 60_000 });
+    await savedLine(page, /saved$/);
+    await page.reload();
+    await expect(page.getByLabel("Take of short.mp4")).toBeVisible();
+    // By the mouse: onto the control's last take, which has no clip.
+    await page.getByText(/has no clip: drag clips onto them|have no clip: drag clips onto them/).click();
+    const target = page.getByRole("listitem").filter({ hasText: /^control: all off, backwards, take 2$/ });
+    await page.setViewportSize({ width: 1280, height: 1600 });
+    // Let go when the take says that it would have the clip, as hands do: where things lie is measured once the drag has begun.
+    await expect(async () => {
+      const [from, to] = [await page.getByTitle("Drag short.mp4 onto a take").boundingBox(), await target.boundingBox()];
+      if (from === null || to === null) throw new Error("nothing to drag");
+      await page.mouse.up();
+      await page.mouse.move(from.x + 10, from.y + 8);
+      await page.mouse.down();
+      await page.mouse.move(from.x + 30, from.y - 10, { steps: 4 });
+      await page.mouse.move(to.x + 20, to.y + 10, { steps: 8 });
+      await expect(target).toHaveClass(/border-here/, { timeout: 5000 });
+    }).toPass({ timeout: 60_000 });
     await page.mouse.up();
-    await page.mouse.move(from.x + 10, from.y + 8);
-    await page.mouse.down();
-    await page.mouse.move(from.x + 30, from.y - 10, { steps: 4 });
-    await page.mouse.move(to.x + 20, to.y + 10, { steps: 8 });
-    await expect(target).toHaveClass(/border-here/, { timeout: 5000 });
-  }).toPass({ timeout: 60_000 });
-  await page.mouse.up();
-  await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("control: all off, backwards, take 2");
-  // Dropped by mistake: it leaves the test, and comes back clean.
-  await page.getByRole("button", { name: "Take short.mp4 out of this test" }).click();
-  await expect(page.getByLabel("Take of short.mp4")).toHaveCount(0);
-  await savedLine(page, /saved$/);
-  await page.locator("input[type=file]").setInputFiles(short);
-  await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("no take", { timeout: 60_000 });
+    await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("control: all off, backwards, take 2");
+    // Dropped by mistake: it leaves the test, and comes back clean.
+    await page.getByRole("button", { name: "Take short.mp4 out of this test" }).click();
+    await expect(page.getByLabel("Take of short.mp4")).toHaveCount(0);
+    await savedLine(page, /saved$/);
+    await page.locator("input[type=file]").setInputFiles(short);
+    await expect(page.getByLabel("Take of short.mp4").locator("option:checked")).toHaveText("no take", { timeout: 60_000 });
+  });
 });
 
 test("two bodies together: one key begins and ends a take of each, and each has a table of its own", async ({ page, demo }) => {
@@ -340,7 +345,8 @@ test("two bodies together: one key begins and ends a take of each, and each has 
   expect(await left()).toBe(before - 1);
   await expect(page.getByRole("region", { name: "Walked" }).getByRole("listitem")).toHaveCount(1);
   await page.getByRole("button", { name: "Undo: take ended" }).click();
-  // The other by its key.
+  // The other by its key, once the card offers it.
+  await expect(page.getByRole("button", { name: "Undo: take begun" })).toBeEnabled();
   await page.keyboard.press("Backspace");
   await expect(page.getByRole("region", { name: "Walked" })).toHaveCount(0);
   expect(await left()).toBe(before);

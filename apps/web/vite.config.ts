@@ -2,6 +2,7 @@ import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 import { VitePWA } from "vite-plugin-pwa";
+import { KEPT, KEPT_IN } from "./src/shared/api/keptAnswers.ts";
 
 const DAY_SEC = 86_400;
 
@@ -34,11 +35,9 @@ const offline = VitePWA({
         options: { cacheName: "page", networkTimeoutSeconds: 8, precacheFallback: { fallbackURL: "index.html" } },
       },
       {
-        // Answers that change by themselves (time, pulse, stream), archives and small copies of clips are never kept.
-        urlPattern: ({ url }) =>
-          /^\/api\/(?!(time|pulse|stream|archive|session|pair|pairing)(\/|$)|walks\/(proxies|decode)\/)/.test(url.pathname),
+        urlPattern: KEPT,
         handler: "NetworkFirst",
-        options: { cacheName: "answers", networkTimeoutSeconds: 8, expiration: { maxEntries: 200, maxAgeSeconds: 30 * DAY_SEC } },
+        options: { cacheName: KEPT_IN, networkTimeoutSeconds: 8, expiration: { maxEntries: 200, maxAgeSeconds: 30 * DAY_SEC } },
       },
     ],
   },

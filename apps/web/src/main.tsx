@@ -6,7 +6,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
-import { startOfflineCopy } from "./record/abilities.ts";
+import { startOfflineCopy } from "./record/offlineCopy.ts";
 import { startDevice } from "./record/device.ts";
 import { createRouter } from "./app/router.tsx";
 import { createStore } from "./app/store.ts";
@@ -19,7 +19,7 @@ const store = createStore();
 forgetOldDrafts(Date.now());
 void startDevice(store);
 startStream(store);
-startOfflineCopy();
+startOfflineCopy(store);
 createRoot(root).render(
   <StrictMode>
     <Provider store={store}>

@@ -1,30 +1,7 @@
-// What this browser lets a page do. A phone over plain http on a local network is no secure context: no service worker and no wake lock
-// there, so the page must say what it cannot do.
+// What this browser lets a page do. A phone over plain http on a local network is no secure context: no wake lock there, so the page must
+// say what it cannot do.
 
 import { useEffect, useState } from "react";
-
-/** True when a reload works without the server: a service worker has this page. */
-export function useReloadsOffline(): boolean {
-  const [has, setHas] = useState(() => isControlled());
-  useEffect(() => {
-    if (!("serviceWorker" in navigator)) return;
-    const look = (): void => setHas(isControlled());
-    navigator.serviceWorker.addEventListener("controllerchange", look);
-    void navigator.serviceWorker.ready.then(look);
-    return () => navigator.serviceWorker.removeEventListener("controllerchange", look);
-  }, []);
-  return has;
-}
-
-const isControlled = (): boolean => "serviceWorker" in navigator && navigator.serviceWorker.controller !== null;
-
-/** Keeps the last page and answers on the device where the browser allows it, and asks that marks never be cleared for room. */
-export function startOfflineCopy(): void {
-  if ("storage" in navigator) navigator.storage.persist().catch(() => undefined);
-  if (!("serviceWorker" in navigator)) return;
-  // Without one everything works but a reload while the server is away.
-  navigator.serviceWorker.register("/sw.js").catch(() => undefined);
-}
 
 export type Awake = "kept" | "cannot" | "not needed";
 

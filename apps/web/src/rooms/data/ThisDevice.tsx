@@ -1,6 +1,6 @@
 // What this device can and cannot do here, in plain words.
 
-import { useReloadsOffline } from "../../record/abilities.ts";
+import { useReloadsOffline } from "../../record/offlineCopy.ts";
 import { clockOffset, useDevice } from "../../record/device.ts";
 import { formatSpan } from "@keep-rolling/core/format";
 import { useBenchNow } from "../../record/benchTime.ts";

@@ -1,4 +1,5 @@
-import { useKeepAwake, useReloadsOffline } from "../../record/abilities.ts";
+import { useKeepAwake } from "../../record/abilities.ts";
+import { useReloadsOffline } from "../../record/offlineCopy.ts";
 
 /** What this device cannot do while it rolls, and what to do about it; nothing when all is well. */
 export function DeviceLine({ rolling }: { rolling: boolean }) {

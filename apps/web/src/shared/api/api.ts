@@ -3,10 +3,11 @@
 import type { Problem } from "@keep-rolling/contract/problem";
 import { problemSchema } from "@keep-rolling/contract/problem";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { askAndKeep } from "./keptAnswers.ts";
 
 export const api = createApi({
   reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: "/api", timeout: 15_000 }),
+  baseQuery: fetchBaseQuery({ baseUrl: "/api", timeout: 15_000, fetchFn: askAndKeep }),
   tagTypes: ["Kit", "RunList", "Run", "Limits", "Devices", "SetAside", "Logins", "Sessions", "Session", "Walk"],
   endpoints: () => ({}),
 });

@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { chromiumPath } from "./tools/setup.mjs";
 
 // The built application, Debian's Chromium. No retries: a wait is on state, never on time.
 export default defineConfig({
@@ -27,7 +28,7 @@ export default defineConfig({
     // What was done, said and asked, and at a failure the page in words; film and copies of every page cost a quarter of all the time.
     trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium",
+      executablePath: chromiumPath(),
       args: ["--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"],
     },
   },

@@ -4,12 +4,13 @@
 import type { TestServer } from "../tools/launch.ts";
 import { expect, launchServer, test } from "./server.ts";
 import { marksOnRecord, savedLine, watchErrors } from "./steps.ts";
+import { chromiumPath } from "../tools/setup.mjs";
 
 const WORDS = "river lock and boathouse";
 test.use({
   // A page is to be there without its server.
   serviceWorkers: "allow",
-  launchOptions: { executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium", args: ["--host-resolver-rules=MAP phone.test 127.0.0.2"] },
+  launchOptions: { executablePath: chromiumPath(), args: ["--host-resolver-rules=MAP phone.test 127.0.0.2"] },
 });
 
 let server: TestServer;

@@ -3,7 +3,7 @@
 
 import { spawn } from "node:child_process";
 import { build } from "./build.mjs";
-import { chromiumPath, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+import { ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
 
 const SEEDS = 10;
 const STEPS = [
@@ -53,7 +53,7 @@ const failed = [];
 for (const [name, command, ...args] of asked) {
   const from = Date.now();
   const code = await new Promise((done) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, PROOF: "1", CHROMIUM: chromiumPath() } });
+    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, PROOF: "1" } });
     child.once("error", () => done(1));
     child.once("exit", (exit) => done(exit ?? 1));
   });

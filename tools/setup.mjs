@@ -15,8 +15,13 @@ export const PROGRAMS = {
   mariadbd: { packages: ["mariadb-server-core", "mariadb-client-core"], at: ["usr/sbin/mariadbd"] },
   "mariadb-dump": { packages: ["mariadb-client"], at: ["usr/bin/mariadb-dump"] },
   ffmpeg: { packages: ["ffmpeg"], at: ["usr/bin/ffmpeg", "usr/bin/ffprobe"] },
-  // A browser without a single font draws nothing; Debian only recommends one.
-  chromium: { packages: ["chromium", "fonts-liberation"], at: ["usr/lib/chromium/chromium", "usr/share/fonts/truetype/liberation"] },
+  // The one without windows: a new page costs it a fifth of what it costs the whole one. A browser without a single font draws nothing; Debian
+  // only recommends one.
+  chromium: {
+    packages: ["chromium-headless-shell", "fonts-liberation"],
+    at: ["usr/lib/chromium/chromium-headless-shell", "usr/share/fonts/truetype/liberation"],
+    orElse: "usr/bin/chromium",
+  },
 };
 
 export class SetupError extends Error {}
@@ -58,13 +63,32 @@ export function ensurePackages(say) {
 
 const onSystem = (program) => program.at.every((p) => existsSync(path.join("/", p)));
 const unpacked = (program) => program.at.every((p) => existsSync(path.join(DEBIAN_ROOT, p)));
+/** Another program of the system that does the same. */
+const standsIn = (program) => program.orElse !== undefined && existsSync(path.join("/", program.orElse));
+const packagesOf = (programs) => programs.flatMap((p) => p.packages);
 
 /** Installs what is missing and sets the environment for unpacked packages. */
 export function ensureDebian(names, say) {
   const missing = names.map((n) => PROGRAMS[n]).filter((p) => !onSystem(p) && !unpacked(p));
-  const packages = missing.flatMap((p) => p.packages);
-  if (packages.length > 0) install(packages, say);
-  if (names.some((n) => !onSystem(PROGRAMS[n]))) useUnpacked();
+  const [needed, wanted] = [missing.filter((p) => !standsIn(p)), missing.filter(standsIn)];
+  if (needed.length > 0) install(packagesOf(needed), say);
+  if (wanted.length > 0 && installer() !== null) tryTo(() => install(packagesOf(wanted), say), say);
+  if (names.some((n) => !onSystem(PROGRAMS[n]) && unpacked(PROGRAMS[n]))) useUnpacked();
+}
+
+function tryTo(work, say) {
+  try {
+    work();
+  } catch (error) {
+    if (!(error instanceof SetupError)) throw error;
+    say(`${error.message}\nGoing on with what is there.`);
+  }
+}
+
+/** What goes before apt-get to install on the system; null where that is not allowed. */
+function installer() {
+  if (process.getuid() === 0) return [];
+  return spawnSync("sudo", ["-n", "true"], { stdio: "ignore" }).status === 0 ? ["sudo", "-n"] : null;
 }
 
 function install(packages, say) {
@@ -74,8 +98,8 @@ function install(packages, say) {
       `These Debian packages are needed: ${packages.join(" ")}. There is no apt-get here; install them another way and start again.`,
     );
   say(`Installing Debian's packages ${packages.join(", ")} (once) ...`);
-  if (process.getuid() === 0) return aptInstall([], packages, say);
-  if (spawnSync("sudo", ["-n", "true"], { stdio: "ignore" }).status === 0) return aptInstall(["sudo", "-n"], packages, say);
+  const prefix = installer();
+  if (prefix !== null) return aptInstall(prefix, packages, say);
   say("Neither root nor sudo without a question: unpacking them under .data/ instead.");
   return unpack(packages);
 }
@@ -158,8 +182,10 @@ export function debianProgram(name) {
   return existsSync(system) ? system : path.join(DEBIAN_ROOT, "usr/bin", name);
 }
 
-/** Chromium's program file, wherever it was put. */
+/** The browser's program file, wherever it was put; CHROMIUM names another. */
 export function chromiumPath() {
-  const system = "/usr/bin/chromium";
-  return existsSync(system) ? system : path.join(DEBIAN_ROOT, PROGRAMS.chromium.at[0]);
+  if (process.env.CHROMIUM !== undefined) return process.env.CHROMIUM;
+  const { at, orElse } = PROGRAMS.chromium;
+  const places = [path.join("/", at[0]), path.join(DEBIAN_ROOT, at[0]), path.join("/", orElse)];
+  return places.find((p) => existsSync(p)) ?? places[1];
 }

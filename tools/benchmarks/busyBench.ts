@@ -16,6 +16,7 @@ import { fillBusyBench } from "./busyFill.ts";
 import type { Request } from "./replay.ts";
 import { replayed } from "./replay.ts";
 import { stolenMeanwhile } from "./stolen.ts";
+import { chromiumPath } from "../setup.mjs";
 
 const ROOT = path.resolve(import.meta.dirname, "../..");
 const VISITS = 12;
@@ -250,7 +251,7 @@ try {
   const started = performance.now();
   const server = await startServer(dataDir);
   const startMs = performance.now() - started;
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
+  const browser = await chromium.launch({ executablePath: chromiumPath() });
   try {
     const stolenFromPages = stolenMeanwhile();
     const read = await pages(browser, server.address, ids);

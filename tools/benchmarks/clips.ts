@@ -10,6 +10,7 @@ import { chromium } from "@playwright/test";
 import { buildSync } from "esbuild";
 import { launchServer } from "../launch.ts";
 import { browserPid, residentMb } from "./residentMb.ts";
+import { chromiumPath } from "../setup.mjs";
 
 const say = (line: string): void => console.error(line);
 const ROUNDS = 3;
@@ -105,7 +106,7 @@ async function drop(
 
 const folder = mkdtempSync(path.join(os.tmpdir(), "kr-clips-"));
 const server = await launchServer({ empty: true });
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
+const browser = await chromium.launch({ executablePath: chromiumPath() });
 try {
   const pid = browserPid();
   // Only the comparison needs a script of its own; the application keeps its policy elsewhere.

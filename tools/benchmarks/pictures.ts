@@ -10,6 +10,7 @@ import { chromium } from "@playwright/test";
 import { TAG, withExif } from "../../packages/core/src/stand-ins/shots/exif.ts";
 import { launchServer } from "../launch.ts";
 import { browserPid, residentMb } from "./residentMb.ts";
+import { chromiumPath } from "../setup.mjs";
 
 const say = (line: string): void => console.error(line);
 const MANY = 60;
@@ -81,7 +82,7 @@ async function bringIn(page: Page, files: readonly string[]): Promise<number> {
 
 const folder = mkdtempSync(path.join(os.tmpdir(), "kr-pictures-"));
 const server = await launchServer({ empty: true });
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? "/usr/bin/chromium" });
+const browser = await chromium.launch({ executablePath: chromiumPath() });
 
 /** Watched in a pass of its own: looking costs time. */
 async function mostMbOf(page: Page, address: string, files: readonly string[]): Promise<number> {

@@ -1,4 +1,5 @@
-// Lint with types. The core's bans (clock, chance, input and output) are rules here and compile errors through its tsconfig.
+// Lint with types; those of other packages are what the compiler has written last (tsconfig.base.json), so it goes first. The core's bans
+// (clock, chance, input and output) are rules here and compile errors through its tsconfig.
 import reactHooks from "eslint-plugin-react-hooks";
 import tseslint from "typescript-eslint";
 

@@ -4,7 +4,7 @@ import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { checkNode, checkOwner, chromiumPath, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+import { checkNode, checkOwner, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
 
 const BIN = path.join(ROOT, "node_modules", ".bin");
 const REPORTS = path.join(ROOT, ".cache", "reports");
@@ -77,16 +77,30 @@ async function stage(name, budgetSec, work) {
   return count.failed === 0;
 }
 
+/** Compilers, linters and tests make much that soon is rubbish: more room for it spares a fifth of their time. */
+const ROOMY = { NODE_OPTIONS: [process.env.NODE_OPTIONS, "--max-semi-space-size=128"].filter(Boolean).join(" ") };
+
 /** A tool that only says yes or no counts as one test. */
 const check = async (command, ...args) =>
-  (await run(path.join(BIN, command), args)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+  (await run(path.join(BIN, command), args, ROOMY)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 const sum = (...counts) => counts.reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed }));
+
+async function building() {
+  try {
+    const { build } = await import("./build.mjs");
+    await build();
+    return { passed: 1, failed: 0 };
+  } catch (error) {
+    console.error(error instanceof Error ? error.message : error);
+    return { passed: 0, failed: 1 };
+  }
+}
 
 async function vitest(name, projects) {
   const file = path.join(REPORTS, `${name}.json`);
   rmSync(file, { force: true });
   const args = ["run", ...projects.flatMap((p) => ["--project", p]), "--reporter=default", "--reporter=json", `--outputFile.json=${file}`];
-  const code = await run(path.join(BIN, "vitest"), args, { NO_COLOR: "1" });
+  const code = await run(path.join(BIN, "vitest"), args, { NO_COLOR: "1", ...ROOMY });
   if (!existsSync(file)) return { passed: 0, failed: 1 };
   const report = JSON.parse(readFileSync(file, "utf8"));
   const failed = report.numFailedTests + report.testResults.filter((t) => t.status === "failed" && t.assertionResults.length === 0).length;
@@ -98,7 +112,6 @@ async function browser() {
   rmSync(file, { force: true });
   const code = await run(path.join(BIN, "playwright"), ["test"], {
     PLAYWRIGHT_JSON_OUTPUT_FILE: file,
-    CHROMIUM: chromiumPath(),
     NO_COLOR: "1",
   });
   if (!existsSync(file)) return { passed: 0, failed: 1 };
@@ -127,15 +140,16 @@ async function main() {
   });
   if (ready) {
     mkdirSync(REPORTS, { recursive: true });
-    await stage("format, lint, types, rules", 110, async () =>
-      // The linter reads every type and is the longest: the others take their turns beside it.
+    await stage("format, lint, types, rules, build", 130, async () =>
+      // The linter is the longest and reads what the compiler has written: the others take their turns beside it.
       sum(
+        await check("tsc", "--build"),
         ...(await Promise.all([
           check("eslint", "."),
           (async () =>
             sum(
+              await building(),
               await check("biome", "format", "."),
-              await check("tsc", "--build"),
               await check("depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"),
               await check("knip"),
             ))(),
@@ -144,12 +158,8 @@ async function main() {
     );
     await stage("unit", 110, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
     await stage("database", 90, () => vitest("database", ["server"]));
-    const built = await stage("build", 25, async () => {
-      const { build } = await import("./build.mjs");
-      await build();
-      return { passed: 1, failed: 0 };
-    });
-    if (built) {
+    // Where the build failed it was said; here it is only asked whether it stands.
+    if ((await building()).passed === 1) {
       await stage("chaos, 25 faults", 30, () => check("tsx", "tools/chaos/main.ts", "--seed", "25", "--faults", "25"));
       await stage("browser", 360, browser);
     }

@@ -3,8 +3,9 @@
 import { doorApi } from "./api.ts";
 import { kitApi } from "../shared/kit/api.ts";
 import type { ReactNode } from "react";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { problemOf, sentenceOf } from "../shared/api/api.ts";
+import { forgetKept } from "../shared/api/keptAnswers.ts";
 import { Button, Note } from "../shared/ui/parts.tsx";
 
 export function Door({ children }: { children: ReactNode }) {
@@ -15,6 +16,7 @@ export function Door({ children }: { children: ReactNode }) {
 function Passphrase() {
   const [words, setWords] = useState("");
   const [open, { error, isLoading }] = doorApi.useOpenSessionMutation();
+  useEffect(forgetKept, []);
   return (
     <form
       className="max-w-md space-y-3"

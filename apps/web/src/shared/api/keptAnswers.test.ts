@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { askAndKeep, KEPT } from "./keptAnswers.ts";
+import { askAndKeep, forgetKept, KEPT, KEPT_IN } from "./keptAnswers.ts";
 
 const HERE = "http://127.0.0.1:5199";
 
@@ -42,6 +42,16 @@ describe("answers a page keeps by itself", () => {
     browser();
     Reflect.deleteProperty(globalThis, "caches");
     await expect(askAndKeep(new Request(`${HERE}/api/kit`)).then((r) => r.text())).resolves.toBe("the answer");
+  });
+
+  it("go from a device that is not let in", () => {
+    const gone: string[] = [];
+    vi.stubGlobal("caches", { delete: (name: string) => Promise.resolve(gone.push(name) > 0) });
+    forgetKept();
+    expect(gone).toEqual([KEPT_IN]);
+    Reflect.deleteProperty(globalThis, "caches");
+    forgetKept();
+    expect(gone).toEqual([KEPT_IN]);
   });
 
   it("are of the application's questions but time, pulse, stream, archives, log-ins and small copies", () => {

@@ -24,3 +24,8 @@ const keep = (url: string, reply: Response): void =>
     .open(KEPT_IN)
     .then((kept) => kept.put(url, reply))
     .catch(() => undefined);
+
+/** On a device that is not let in nothing stays of what it was answered before. */
+export function forgetKept(): void {
+  if ("caches" in globalThis) caches.delete(KEPT_IN).catch(() => undefined);
+}

@@ -84,7 +84,7 @@ function Card({ id, begun, clock, hold, plan }: OpenedHold) {
           Bad, again <Key>B</Key>
         </Button>
         <Button className="py-4 text-lg" disabled={last === undefined} onClick={() => press("undo")}>
-          {last === undefined ? "Undo" : `Undo: ${gradeWords(last.grade)}`} <Key>⌫</Key>
+          {last === undefined ? "Undo" : `Undo: ${gradeWords(last.grade)}`} <Key>Backspace</Key>
         </Button>
       </div>
       {shots.length > 0 && (

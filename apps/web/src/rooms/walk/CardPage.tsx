@@ -114,7 +114,7 @@ function Card({ id, seen, plan }: Props) {
             Bad, again <Key>B</Key>
           </Button>
           <Button className="py-4 text-lg" disabled={lastPress === null} onClick={() => press("undo")}>
-            {UNDO_WORDS[lastPress?.kind ?? "take"]} <Key>⌫</Key>
+            {UNDO_WORDS[lastPress?.kind ?? "take"]} <Key>Backspace</Key>
           </Button>
         </div>
       </div>

@@ -6,22 +6,20 @@ import { breaksOf, dayTotals, heatOfDay } from "@keep-rolling/core/planning";
 import { HEAT_ADVICE } from "@keep-rolling/core/heat";
 import { formatTemperature } from "@keep-rolling/core/format";
 import { useRef, useState } from "react";
-import { useDispatch } from "react-redux";
 import { Link, useParams } from "react-router";
 import { cautionsFor } from "../../shared/cautions/cautions.ts";
 import { clockOf, clockOfMinute, longDate, minuteOfMs, msOfMinute } from "../../shared/day/frame.ts";
 import type { PlannedDay } from "../../shared/day/useDay.ts";
-import { noticed } from "../../shared/notice/notice.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { DayRuler } from "../../rulers/strips/DayRuler.tsx";
-import { Button, PageHead } from "../../shared/ui/parts.tsx";
+import { Button, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { Publish } from "../../shared/ui/Publish.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { BlockPanel } from "./BlockPanel.tsx";
 import { DayGate } from "./DayGate.tsx";
 import { DayTable } from "./DayTable.tsx";
 import { dayNote, lanesOf, realRunOf } from "./dayView.ts";
-import type { ExportDay } from "./exports.ts";
+import type * as writers from "./exports.ts";
 import { useSaveDay, withChoice } from "./useSaveDay.ts";
 import { blockSentence, daySentence, notPlacedLines, fewDaysWords } from "./words.ts";
 
@@ -39,7 +37,7 @@ function TheDay({ planned }: { planned: PlannedDay }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [table, setTable] = useState(false);
   const saveDay = useSaveDay(day);
-  const dispatch = useDispatch();
+  const [unwritten, setUnwritten] = useState(false);
   const stack = useRef<HTMLDivElement>(null);
   const clock = (ms: number): string => clockOf(day, ms);
   const unitName = (id: string): string => kit.units.find((u) => u.id === id)?.name ?? "unit";
@@ -47,7 +45,7 @@ function TheDay({ planned }: { planned: PlannedDay }) {
   const block = blocks.find((b) => b.slot === chosen) ?? null;
   const totals = dayTotals(schedule);
   const next = blocks.find((b) => b.state === "planned");
-  const exported: ExportDay = {
+  const exported: writers.ExportDay = {
     dayId: day.id,
     name: day.name,
     schedule,
@@ -56,12 +54,12 @@ function TheDay({ planned }: { planned: PlannedDay }) {
     clockOf: clock,
     note: dayNote(planned),
   };
-  const save = (write: (day: ExportDay) => Promise<void>, what: string): void =>
-    void write(exported).catch(() =>
-      dispatch(
-        noticed({ text: `No ${what} was made: what writes it could not be loaded. Try again when the server answers.`, undo: null }),
-      ),
-    );
+  // The packages that write files are only fetched when one is wanted.
+  const save = async (write: (to: typeof writers, name: string) => void): Promise<void> => {
+    const loaded = await import("./exports.ts").catch(() => null);
+    setUnwritten(loaded === null);
+    if (loaded !== null) write(loaded, fileName(day.name));
+  };
   // A second press before the new plan is there moves on from where the first one put it.
   const asked = useRef<{ schedule: typeof schedule; starts: Map<string, number> }>({ schedule, starts: new Map() });
   const move = (b: Block, startMs: number): void => {
@@ -107,10 +105,10 @@ function TheDay({ planned }: { planned: PlannedDay }) {
         <span className="ml-auto flex flex-wrap items-center gap-x-4 gap-y-2">
           <Link to={`/plan/days/${day.id}/edit`}>Change the day</Link>
           <Link to={`/plan/days/${day.id}/sheet`}>Day sheet</Link>
-          <Button tone="quiet" onClick={() => save(calendarOf, "calendar file")}>
+          <Button tone="quiet" onClick={() => void save((to, name) => saveText(`${name}.ics`, "text/calendar", to.calendarFile(exported)))}>
             Calendar file
           </Button>
-          <Button tone="quiet" onClick={() => save(csvOf, "CSV file")}>
+          <Button tone="quiet" onClick={() => void save((to, name) => saveText(`${name}.csv`, "text/csv", to.dayCsv(exported)))}>
             CSV
           </Button>
           <Button tone="quiet" onClick={() => setTable(!table)} aria-expanded={table}>
@@ -125,6 +123,11 @@ function TheDay({ planned }: { planned: PlannedDay }) {
             </Link>
           )}
         </span>
+        {unwritten && (
+          <Note tone="alert" live>
+            No file was made: what writes it could not be loaded. Try again when the server answers.
+          </Note>
+        )}
       </div>
       {block !== null && (
         <BlockPanel
@@ -150,16 +153,7 @@ function TheDay({ planned }: { planned: PlannedDay }) {
 
 const startAddress = ({ day }: PlannedDay, block: Block): string => `/roll?day=${day.id}&slot=${encodeURIComponent(block.slot ?? "")}`;
 
-/** The packages that write files are only fetched when one is wanted. */
-async function calendarOf(day: ExportDay): Promise<void> {
-  const { calendarFile } = await import("./exports.ts");
-  saveText(`${fileName(day)}.ics`, "text/calendar", calendarFile(day));
-}
-async function csvOf(day: ExportDay): Promise<void> {
-  const { dayCsv } = await import("./exports.ts");
-  saveText(`${fileName(day)}.csv`, "text/csv", dayCsv(day));
-}
-const fileName = (day: ExportDay): string => day.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, "-") || "day";
+const fileName = (name: string): string => name.toLowerCase().replaceAll(/[^a-z0-9]+/g, "-") || "day";
 
 function SubLine({ planned }: { planned: PlannedDay }) {
   const { day, schedule } = planned;

@@ -1,7 +1,7 @@
 // A shutter-speed test by keyboard: planned, shot on a phone with the server gone in between, and read, with the same words as its shots.
 
-import AxeBuilder from "@axe-core/playwright";
 import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
+import { violationsOn } from "./axe.ts";
 import { expect, test } from "./server.ts";
 import { savedLine, tabTo, watchErrors } from "./steps.ts";
 
@@ -42,8 +42,7 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   await tabTo(page, /^The usual ones for this focal length$/);
   await page.keyboard.press("Enter");
   await expect(page.getByText(/^55 shots in all/)).toBeVisible();
-  const { violations: inForm } = await new AxeBuilder({ page }).analyze();
-  expect(inForm.map((v) => v.id)).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
   await tabTo(page, /^Begin: to the shooting card$/);
   await page.keyboard.press("Enter");
   await page.setViewportSize({ width: 390, height: 844 });
@@ -52,8 +51,7 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   // Every key is in view without scrolling.
   for (const name of [/^Kept/, /^Lost/, /^Bad, again/, /^Undo/])
     expect((await page.getByRole("button", { name }).boundingBox())?.y ?? 9999).toBeLessThan(800);
-  const { violations: onCard } = await new AxeBuilder({ page }).analyze();
-  expect(onCard.map((v) => v.id)).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
   // A bad try is taken again; a wrong key is undone.
   await page.keyboard.press("b");
   await expect(page.getByRole("button", { name: /^Undo: bad/ })).toBeVisible();
@@ -94,8 +92,7 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   ).toBeVisible();
   await expect(page.getByText("1 bad try is not counted.")).toBeVisible();
   await expect(page.getByRole("row", { name: /^1\/30 s 2 of 5/ })).toBeVisible();
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => v.id)).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
   // Another number of shots after these were seen: what is said is held back, and shots are asked for again.
   await tabTo(page, /^Change the plan$/);
   await page.keyboard.press("Enter");
@@ -118,8 +115,7 @@ test("the table of lenses and stances says what each test says, and prints on a 
   // And the test from pictures.
   await expect(rows).toHaveCount(DEMO_HOLDS.length + 1);
   await expect(page.getByText(/^From made hands \(demo\)/)).toBeVisible();
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => v.id)).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
   const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
   expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
   const row = page.getByRole("row", { name: /^Heron 26-64 at 64 mm eye at the finder/ });

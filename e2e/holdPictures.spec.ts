@@ -1,15 +1,14 @@
 // A shutter-speed test from its plan over a card's worth of pictures to the pocket card, by keyboard: brought in, graded blind, read for a use.
 
-import AxeBuilder from "@axe-core/playwright";
 import { shuffled } from "@keep-rolling/core/holds";
 import { seedOf } from "@keep-rolling/core/statistics";
 import type { Page } from "@playwright/test";
+import { violationsOn } from "./axe.ts";
 import { expect, test } from "./server.ts";
 import { savedLine, tabTo, watchErrors } from "./steps.ts";
 
 const axe = async (page: Page): Promise<void> => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => v.id)).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
 };
 interface OnRecord {
   kind: string;

@@ -4,8 +4,8 @@ import { readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { DEMO_HOLDS } from "@keep-rolling/demo/hold";
 import { demoTakes, WALK_ID } from "@keep-rolling/demo/walk";
-import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
+import { violationsOn } from "./axe.ts";
 import { expect, test } from "./server.ts";
 import { watchErrors } from "./steps.ts";
 
@@ -135,8 +135,7 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
     const mine = views.map((view, at) => ({ view, mine: WHOLE || at % 2 === parity })).filter((v, at) => v.mine && at % PARTS === part);
     for (const { view } of mine) {
       await open(page, view);
-      const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).analyze();
-      found.push(...violations.map((v) => `${view}: ${v.id} ${v.nodes[0]?.html.slice(0, 160) ?? ""}`));
+      found.push(...(await violationsOn(page)).map((wrong) => `${view}: ${wrong}`));
       await spilled(view);
       if (WHOLE || width === PHONE) continue;
       // Each view is opened once, and on a phone every one could spill.
@@ -148,6 +147,11 @@ for (const { face, width, parity, part } of FACES.flatMap((f) => Array.from({ le
     expect(errors).toEqual([]);
   });
 }
+
+test("axe finds what is wrong on a page", async ({ page }) => {
+  await page.setContent('<html lang="en"><title>Page</title><main><h1>Page</h1><button></button></main></html>');
+  expect(await violationsOn(page)).toEqual(["button-name <button></button>"]);
+});
 
 const MARK_KEYS = [
   "Reading",

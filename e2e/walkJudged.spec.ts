@@ -3,9 +3,9 @@
 
 import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
-import AxeBuilder from "@axe-core/playwright";
 import { WALK_ID } from "@keep-rolling/demo/walk";
 import type { Page } from "@playwright/test";
+import { violationsOn } from "./axe.ts";
 import { expect, test } from "./server.ts";
 import { savedLine, tabTo, watchErrors } from "./steps.ts";
 
@@ -23,8 +23,7 @@ const inkOf = (page: Page, part: "left" | "right"): Promise<number> =>
     return data.reduce((a, b) => a + b, 0) / data.length;
   }, part);
 const noViolations = async (page: Page): Promise<void> => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map((v) => `${v.id} ${v.nodes[0]?.html ?? ""}`)).toEqual([]);
+  expect(await violationsOn(page)).toEqual([]);
 };
 
 test("table: the sentence, brackets and additions say the same as the rows", async ({ page, demo }) => {

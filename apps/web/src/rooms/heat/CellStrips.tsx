@@ -181,11 +181,14 @@ const CellLine = memo(function CellLine({ cell, boundMs, endpoint, x, width, nar
   return (
     <button
       type="button"
-      aria-label={`${nameOf(cell)}: ${valueMs === null ? "" : `${boundMs === null ? "shortest" : "limit"} ${formatHms(valueMs)}, `}${countWords(cell, endpoint)}`}
       className={`relative block w-full pl-4 text-left text-sm leading-tight hover:bg-sheet ${narrow ? "pt-1" : ""}`}
       onClick={() => onChoose(cell.rows[0]?.run.id ?? "")}
     >
       {narrow ? names : <span className="absolute top-1/2 left-4 w-46 -translate-y-1/2">{names}</span>}
+      <span className="sr-only">
+        {valueMs === null ? "" : `${boundMs === null ? "shortest" : "limit"} ${formatHms(valueMs)}, `}
+        {countWords(cell, endpoint)}
+      </span>
       <svg width={width} height={LINE_HIGH} viewBox={`0 0 ${width} ${LINE_HIGH}`} className="block" aria-hidden="true">
         <g style={{ stroke: "var(--ground)", strokeWidth: 2, paintOrder: "stroke" }}>
           {counted.map(({ run }) => {
@@ -301,7 +304,7 @@ const RowMarks = memo(function RowMarks({ row, endpoint, x, y, width, narrow }: 
         faint={row.leftOut !== null}
         endpoint={endpoint}
       />
-      <Link to={`/runs/${row.run.id}`} aria-label={`Run of ${date}`}>
+      <Link to={`/runs/${row.run.id}`} aria-label={`${lastedWords(fold, endpoint)}, run of ${date}`}>
         <text
           x={width - 4}
           y={y + 11}

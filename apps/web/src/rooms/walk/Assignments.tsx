@@ -215,7 +215,7 @@ function ClipRow({ clip, parts, plan, name, takes, proposal, copy, set, put }: R
         )}
         <Button
           tone="quiet"
-          aria-label={`Take ${clip.name} out of this test`}
+          aria-label={`Take it out: ${clip.name}`}
           onClick={() => put(clip.factIds.map((target) => ["undo", {}, target] as const))}
         >
           Take it out

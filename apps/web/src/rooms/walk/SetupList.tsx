@@ -37,7 +37,7 @@ export function SetupList({ kit, d, change }: Props) {
             </label>
             <span className="min-w-0 flex-1 font-semibold">{s.name}</span>
             {because(s) !== "" && <span className="text-sm text-alert">cannot exist: {because(s)}</span>}
-            <Button tone="quiet" onClick={() => without(s.id)} aria-label={`Take ${s.name} off the list`}>
+            <Button tone="quiet" onClick={() => without(s.id)} aria-label={`Take off ${s.name}`}>
               Take off
             </Button>
           </li>

@@ -43,39 +43,40 @@ export function BlockMark(props: MarkProps) {
   return (
     <>
       <Rest {...props} />
-      <g
-        ref={setNodeRef as unknown as React.Ref<SVGGElement>}
-        {...(movable ? listeners : {})}
-        transform={`translate(${dx} 0)`}
-        role="button"
-        tabIndex={onSelect === undefined ? -1 : 0}
-        aria-label={sentence(block)}
-        aria-pressed={isSelected}
-        onClick={() => onSelect?.(block)}
-        onKeyDown={onKeyDown}
-        style={{ cursor: movable ? "grab" : "pointer", touchAction: movable ? "none" : "auto" }}
-      >
-        {/* What can be hit: the strip and its words, at least 24 px wide. */}
-        <rect
-          x={x(block.startMs) - 2}
-          y={y - 24}
-          width={Math.max(26, x(block.endHiMs) - x(block.startMs) + 4, LETTER_PX * words.length)}
-          height={STRIP + 30}
-          fill="transparent"
-        />
-        {isSelected && (
+      <g transform={`translate(${dx} 0)`}>
+        <g
+          ref={setNodeRef as unknown as React.Ref<SVGGElement>}
+          {...(movable ? listeners : {})}
+          role="button"
+          tabIndex={onSelect === undefined ? -1 : 0}
+          aria-label={sentence(block)}
+          aria-pressed={isSelected}
+          onClick={() => onSelect?.(block)}
+          onKeyDown={onKeyDown}
+          style={{ cursor: movable ? "grab" : "pointer", touchAction: movable ? "none" : "auto" }}
+        >
+          {/* What can be hit: the strip and its words, at least 24 px wide. */}
           <rect
-            x={x(block.startMs) - 3}
-            y={y - 3}
-            width={x(block.endHiMs) - x(block.startMs) + 6}
-            height={STRIP + 6}
-            fill="none"
-            style={{ stroke: "var(--h2)" }}
-            strokeWidth="2"
+            x={x(block.startMs) - 2}
+            y={y - 24}
+            width={Math.max(26, x(block.endHiMs) - x(block.startMs) + 4, LETTER_PX * words.length)}
+            height={STRIP + 30}
+            fill="transparent"
           />
-        )}
+          {isSelected && (
+            <rect
+              x={x(block.startMs) - 3}
+              y={y - 3}
+              width={x(block.endHiMs) - x(block.startMs) + 6}
+              height={STRIP + 6}
+              fill="none"
+              style={{ stroke: "var(--h2)" }}
+              strokeWidth="2"
+            />
+          )}
+          {real === null ? <Expected {...props} /> : <Real {...props} real={real} />}
+        </g>
         <Title {...props} words={words} />
-        {real === null ? <Expected {...props} /> : <Real {...props} real={real} />}
       </g>
     </>
   );
@@ -94,9 +95,17 @@ function titleOf({ block, next, x, toMs }: Pick<MarkProps, "block" | "next" | "x
   return words.length > most ? `${words.slice(0, most - 1)}…` : words;
 }
 
+/** Not in the control: the control's name says all of it, this may be shortened to "UHD 50 o…". */
 function Title({ words, block, x, y }: MarkProps & { words: string }) {
   return (
-    <text x={x(block.startMs)} y={y - 11} fontSize="12.5" fontWeight="650" style={{ fill: "var(--ink)" }}>
+    <text
+      x={x(block.startMs)}
+      y={y - 11}
+      fontSize="12.5"
+      fontWeight="650"
+      style={{ fill: "var(--ink)", pointerEvents: "none" }}
+      aria-hidden="true"
+    >
       {words}
     </text>
   );

@@ -1,7 +1,7 @@
 // A bench for tests: a fresh database on the shared server, the application without a port, and short ways to press marks.
 
 import { randomUUID } from "node:crypto";
-import { mkdtemp, rm } from "node:fs/promises";
+import { cp, mkdtemp, rm } from "node:fs/promises";
 import path from "node:path";
 import type { ListedRun, RunMarks, RunPage, RunRow } from "@keep-rolling/contract/runs";
 import { RUNS_AT_ONCE } from "@keep-rolling/contract/runs";
@@ -43,21 +43,56 @@ export async function freshDatabase(): Promise<Db> {
   return connect({ ...target, database: name }, 4);
 }
 
-export async function testBench(options: { demo?: boolean; passphrase?: string; now?: () => number; db?: Db } = {}): Promise<TestBench> {
+const DEMO = "demo_bench";
+const depsOf = (db: Db, folder: string, now?: () => number): Deps =>
+  composeDeps({
+    db,
+    media: mediaFolder(folder),
+    spool: path.join(folder, "spool"),
+    log: pino({ level: process.env.TEST_LOG ?? "silent" }),
+    workers: new URL(inject("workers")),
+    ...(now === undefined ? {} : { now }),
+  });
+
+/** Copies the demo's rows and files into a bench of the same schema. Whoever asks first makes it: that takes longer than most tests. */
+async function copyDemo(db: Db, folder: string): Promise<void> {
+  const from = path.join(inject("scratch"), DEMO);
+  const admin = connect({ ...inject("database"), database: "keep_rolling" }, 1);
+  try {
+    await admin.raw("select get_lock(?, 240)", [DEMO]);
+    const [[there]] = (await admin.raw("show databases like ?", [DEMO])) as [unknown[]];
+    if (there === undefined) await makeDemo(admin, from);
+  } finally {
+    await admin.destroy();
+  }
+  const [tables] = (await db.raw(
+    "select table_name as name from information_schema.tables where table_schema = database() and table_name not like 'schema\\_step%'",
+  )) as [{ name: string }[]];
+  await db.transaction(async (tx) => {
+    await tx.raw("set foreign_key_checks = 0");
+    for (const { name } of tables) await tx.raw("insert into ?? select * from ??", [name, `${DEMO}.${name}`]);
+    await tx.raw("set foreign_key_checks = 1");
+  });
+  await cp(from, folder, { recursive: true });
+}
+async function makeDemo(admin: Db, folder: string): Promise<void> {
+  await admin.raw("create database ?? character set utf8mb4", [DEMO]);
+  const db = connect({ ...inject("database"), database: DEMO }, 4);
+  await migrateUp(db, STEPS);
+  await seedBench(depsOf(db, folder), true);
+  await db.destroy();
+}
+
+/** `demo`: with the demo's rows, or made anew by what is tested. */
+export async function testBench(
+  options: { demo?: boolean | "anew"; passphrase?: string; now?: () => number; db?: Db } = {},
+): Promise<TestBench> {
   const db = options.db ?? (await freshDatabase());
   await migrateUp(db, STEPS);
   const folder = await mkdtemp(path.join(inject("scratch"), "media-"));
-  const media = mediaFolder(folder);
-  const log = pino({ level: process.env.TEST_LOG ?? "silent" });
-  const deps = composeDeps({
-    db,
-    media,
-    spool: path.join(folder, "spool"),
-    log,
-    workers: new URL(inject("workers")),
-    ...(options.now === undefined ? {} : { now: options.now }),
-  });
-  await seedBench(deps, options.demo ?? false);
+  const deps = depsOf(db, folder, options.now);
+  if (options.demo === true) await copyDemo(db, folder);
+  await seedBench(deps, options.demo === "anew");
   const gate = passphraseGate(options.passphrase, deps.db, deps.now);
   const { app } = createApp(deps, { host: "127.0.0.1", webDir: folder, gate });
   const call: TestBench["call"] = async (method, path, body, headers = {}) => {

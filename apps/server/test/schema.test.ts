@@ -87,10 +87,10 @@ describe("the demo", () => {
       ];
       return Object.fromEntries(await Promise.all(tables.map(async (t) => [t, (await db(t).orderByRaw("1, 2")) as unknown] as const)));
     };
-    const first = await testBench({ demo: true });
+    const first = await testBench({ demo: "anew" });
     const zone = process.env.TZ;
     process.env.TZ = "Pacific/Auckland";
-    const second = await testBench({ demo: true });
+    const second = await testBench({ demo: "anew" });
     process.env.TZ = zone;
     opened.push(first.db, second.db);
     expect(await dump(second.db)).toEqual(await dump(first.db));

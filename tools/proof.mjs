@@ -1,4 +1,4 @@
-// npm run proof: the long proofs, one after the other; run whole before a release. Nothing here is needed to land a change.
+// npm run proof: the long proofs, two at a time; run whole before a release. Nothing here is needed to land a change.
 // npm run proof -- chaos clips: only those whose name has one of the words.
 
 import { spawn } from "node:child_process";
@@ -6,6 +6,8 @@ import { build } from "./build.mjs";
 import { ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
 
 const SEEDS = 10;
+/** What one waits for (a server that is down, a browser), another computes. Each says what it said when it is done. */
+const AT_ONCE = 2;
 const STEPS = [
   ["every conformance case", "npm", "run", "conformance", "--", "packages/core/fixtures/check-cases.json"],
   ["coverage of the bounds", "npm", "run", "coverage"],
@@ -37,28 +39,47 @@ const STEPS = [
   ["two thousand hostile archives", "npx", "vitest", "run", "--project", "server", "apps/server/test/hostileArchive.test.ts"],
   ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
   ["clips beside OpenCV", "npm", "run", "against-opencv"],
-  ["benchmark", "npm", "run", "bench"],
 ];
+/** Measured with nothing beside it. */
+const ALONE = [["benchmark", "npm", "run", "bench"]];
 
 const words = process.argv.slice(2);
-const asked = STEPS.filter(([name]) => words.length === 0 || words.some((word) => name.includes(word)));
-if (asked.length === 0) {
-  console.error(`No proof has one of "${words.join(", ")}" in its name. There are:\n${STEPS.map(([name]) => name).join("\n")}`);
+const asked = (steps) => steps.filter(([name]) => words.length === 0 || words.some((word) => name.includes(word)));
+if (asked([...STEPS, ...ALONE]).length === 0) {
+  const names = [...STEPS, ...ALONE].map(([name]) => name);
+  console.error(`No proof has one of "${words.join(", ")}" in its name. There are:\n${names.join("\n")}`);
   process.exit(2);
 }
 ensurePackages(console.log);
 ensureDebian(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
 await build();
+
 const failed = [];
-for (const [name, command, ...args] of asked) {
+async function prove([name, command, ...args]) {
   const from = Date.now();
+  let said = "";
   const code = await new Promise((done) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", env: { ...process.env, PROOF: "1" } });
-    child.once("error", () => done(1));
-    child.once("exit", (exit) => done(exit ?? 1));
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ["ignore", "pipe", "pipe"],
+      env: { ...process.env, PROOF: "1", NO_COLOR: "1" },
+    });
+    for (const stream of [child.stdout, child.stderr]) stream.setEncoding("utf8").on("data", (text) => (said += text));
+    child.once("error", (error) => {
+      said += error.message;
+      done(1);
+    });
+    child.once("close", (exit) => done(exit ?? 1));
   });
   if (code !== 0) failed.push(name);
-  console.log(`== ${name}: ${code === 0 ? "stands" : "failed"} in ${Math.round((Date.now() - from) / 1000)} s`);
+  console.log(`${said}\n== ${name}: ${code === 0 ? "stands" : "failed"} in ${Math.round((Date.now() - from) / 1000)} s\n`);
 }
+
+const waiting = asked(STEPS);
+const lane = async () => {
+  for (let step = waiting.shift(); step !== undefined; step = waiting.shift()) await prove(step);
+};
+await Promise.all(Array.from({ length: AT_ONCE }, lane));
+for (const step of asked(ALONE)) await prove(step);
 console.log(failed.length === 0 ? (words.length === 0 ? "Everything stands." : "What was asked stands.") : `Failed: ${failed.join("; ")}`);
 process.exitCode = failed.length === 0 ? 0 : 1;

@@ -26,12 +26,16 @@ for (const signal of ["SIGINT", "SIGTERM"])
     for (const stop of stops) stop();
   });
 
-function run(command, args, env = {}) {
+/** `aside`: beside another tool, so what it says is kept together and told when it has ended. */
+function run(command, args, env = {}, aside = false) {
   if (asked) return Promise.resolve(1);
   const limitMs = Math.max(1000, Math.min(LIMIT_MS, LATEST_MS - Date.now()));
   return new Promise((done) => {
     // A group of its own, so that its workers end with it.
-    const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", detached: true, env: { ...process.env, ...env } });
+    const stdio = aside ? ["ignore", "pipe", "pipe"] : "inherit";
+    const child = spawn(command, args, { cwd: ROOT, stdio, detached: true, env: { ...process.env, ...env } });
+    let said = "";
+    for (const stream of [child.stdout, child.stderr]) stream?.setEncoding("utf8").on("data", (text) => (said += text));
     const end = (signal) => {
       try {
         process.kill(-child.pid, signal);
@@ -51,10 +55,11 @@ function run(command, args, env = {}) {
       clearTimeout(late);
       clearTimeout(kill);
       stops.delete(stop);
+      if (said !== "") console.log(said.trimEnd());
       done(code);
     };
     child.once("error", () => finish(1));
-    child.once("exit", (code) => finish(code ?? 1));
+    child.once(aside ? "close" : "exit", (code) => finish(code ?? 1));
   });
 }
 
@@ -82,7 +87,7 @@ const ROOMY = { NODE_OPTIONS: [process.env.NODE_OPTIONS, "--max-semi-space-size=
 
 /** A tool that only says yes or no counts as one test. */
 const check = async (command, ...args) =>
-  (await run(path.join(BIN, command), args, ROOMY)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
+  (await run(path.join(BIN, command), args, ROOMY, true)) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 const sum = (...counts) => counts.reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed }));
 
 async function building() {
@@ -140,23 +145,21 @@ async function main() {
   });
   if (ready) {
     mkdirSync(REPORTS, { recursive: true });
-    await stage("format, lint, types, rules, build", 130, async () =>
-      // The linter is the longest and reads what the compiler has written: the others take their turns beside it.
-      sum(
-        await check("tsc", "--build"),
-        ...(await Promise.all([
-          check("eslint", "."),
-          (async () =>
-            sum(
-              await building(),
-              await check("biome", "format", "."),
-              await check("depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"),
-              await check("knip"),
-            ))(),
-        ])),
-      ),
-    );
-    await stage("unit", 110, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
+    // Compiler and linter are single and long, and the linter reads what the compiler has written: all else takes its turns beside them.
+    await Promise.all([
+      stage("types, lint", 200, async () => sum(await check("tsc", "--build"), await check("eslint", "."))),
+      (async () => {
+        await stage("build, format, rules", 70, async () =>
+          sum(
+            await building(),
+            await check("biome", "format", "."),
+            await check("depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"),
+            await check("knip"),
+          ),
+        );
+        await stage("unit", 200, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
+      })(),
+    ]);
     await stage("database", 90, () => vitest("database", ["server"]));
     // Where the build failed it was said; here it is only asked whether it stands.
     if ((await building()).passed === 1) {

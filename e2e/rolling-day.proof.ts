@@ -102,6 +102,8 @@ async function startPlanned(page: Page, dayId: string, unit: string): Promise<st
   await page.getByRole("link", { name: "Start this run" }).click();
   await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
   await expect(page.getByRole("region", { name: "What will end it" })).toBeVisible();
+  // The day steps the clock itself.
+  await page.getByLabel("Its clock runs at").selectOption("1");
   await page.getByRole("button", { name: "Start recording now" }).click();
   await expect(page.getByTestId("recorded")).toBeVisible();
   await expect(page.getByRole("heading", { level: 1 })).toContainText(unit);

@@ -12,7 +12,17 @@ const STEPS = [
   ["every conformance case", "npm", "run", "conformance", "--", "packages/core/fixtures/check-cases.json"],
   ["coverage of the bounds", "npm", "run", "coverage"],
   ["coverage of walks compared and judged", "npx", "vitest", "run", "--project", "core", "packages/core/src/walks"],
-  ["clips of every kind against their truth, and the vector loops", "npx", "vitest", "run", "--project", "tools", "measure", "simd"],
+  [
+    "clips of every kind against their truth, and the vector loops",
+    "npx",
+    "vitest",
+    "run",
+    "--project",
+    "tools",
+    "measure",
+    "simd",
+    "demo-walk",
+  ],
   ["coverage of shutters", "npx", "vitest", "run", "--project", "core", "packages/core/src/statistics/threshold"],
   ...Array.from({ length: SEEDS }, (_, i) => [
     `chaos, seed ${31 + i}`,

@@ -10,6 +10,8 @@ import { highPass, rmsOf, runningSum } from "./path.ts";
 // Truth is exact: the clip maker knows the pose at every row's moment. Small pictures keep the tests short; the acceptance on H.264 at
 // 640 px is in tools/measure.
 const SMALL = { ...PLAIN, width: 480, height: 270, frames: 45, moments: 3 };
+/** For what shows as well in a picture of half the points. */
+const TINY = { width: 320, height: 180 };
 
 const known = new Map<string, ReturnType<typeof measure>>();
 /** Each kind is measured once. */
@@ -72,7 +74,7 @@ describe("a measured clip against its truth", () => {
     within(cropAgainst(control.keyFrames, control.keyFrames)?.factor ?? null, 1, 0.001);
   });
   it("finds no crop between different places", () => {
-    expect(cropAgainst(measured({ frames: 20 }).keyFrames, measured({ frames: 20, sceneSeed: 77 }).keyFrames)).toBeNull();
+    expect(cropAgainst(measured({ ...TINY, frames: 20 }).keyFrames, measured({ ...TINY, frames: 20, sceneSeed: 77 }).keyFrames)).toBeNull();
   });
   it("is not led by a subject over a quarter of the frame, and flags it", () => {
     const { measures, truth } = measured({ subjectFrac: 0.28 });
@@ -87,10 +89,10 @@ describe("a measured clip against its truth", () => {
     within(measures.jitterRmsFrac, truth.jitter, 0.2);
   });
   it("holds in low light and on little texture, and says so", () => {
-    const dark = measured({ light: 0.03, noise: 5 });
+    const dark = measured({ ...TINY, light: 0.03, noise: 5 });
     within(dark.measures.jitterRmsFrac, dark.truth.jitter, 0.03);
     expect(dark.measures.flags).toContain("dark");
-    const plain = measured({ contrast: 0.15, softPx640: 2 });
+    const plain = measured({ ...TINY, contrast: 0.15, softPx640: 2 });
     within(plain.measures.jitterRmsFrac, plain.truth.jitter, 0.03);
   });
   it("sees softness after knocks as pulses, and a softness all along in the edges only", () => {
@@ -105,7 +107,7 @@ describe("a measured clip against its truth", () => {
     expect(measured({}).measures.edgeSigmaPx640).toBeLessThan(1);
   });
   it("sees a step of exposure where it is, to a twentieth of a stop", () => {
-    const { measures } = measured({ exposure: [{ atSec: 1, stops: 0.4 }], frames: 40 });
+    const { measures } = measured({ ...TINY, exposure: [{ atSec: 1, stops: 0.4 }], frames: 40 });
     expect(measures.exposureSteps).toHaveLength(1);
     expect(measures.exposureSteps[0]?.frame).toBe(30);
     expect(measures.exposureSteps[0]?.stops).toBeCloseTo(0.4, 1);
@@ -113,7 +115,7 @@ describe("a measured clip against its truth", () => {
   });
   it("finds a pan, what it held back and the leap that followed", () => {
     const standing = { stabiliser: { cornerHz: 0.7, floor: 0.03, rollFloor: 0.1 }, gait: { stepHz: 1.9, vigour: 0.5, drift: 0.2 } };
-    const { measures, truth } = measured({ frames: 110, moments: 1, pan: { atSec: 1, speed: 0.2, holdSec: 0.2 }, ...standing });
+    const { measures, truth } = measured({ ...TINY, frames: 110, moments: 1, pan: { atSec: 1, speed: 0.2, holdSec: 0.2 }, ...standing });
     expect(truth.jitter).toBeGreaterThan(measures.jitterRmsFrac ?? 1);
     expect(measures.flags).toContain("panning");
     expect(measures.pan?.delaySec).toBeCloseTo(0.2, 1);
@@ -121,13 +123,13 @@ describe("a measured clip against its truth", () => {
     expect(measures.pan?.peakRatio).toBeGreaterThan(1.7);
     // Its excess is what was held back, 0.2 s × 0.2 widths a second, and the shake of 1.5 s on top.
     expect(Math.abs((measures.pan?.excessFrac ?? 0) - 0.04)).toBeLessThan(0.01);
-    const prompt = measured({ frames: 110, moments: 1, pan: { atSec: 1, speed: 0.2, holdSec: 0 }, ...standing }).measures.pan;
+    const prompt = measured({ ...TINY, frames: 110, moments: 1, pan: { atSec: 1, speed: 0.2, holdSec: 0 }, ...standing }).measures.pan;
     expect(prompt?.delaySec).toBeLessThan(0.1);
     expect(prompt?.peakRatio).toBeLessThan(1.25);
   });
   it("reads the step rate within 0.05 Hz", () => {
     for (const stepHz of [1.6, 2.2]) {
-      const { measures } = measured({ gait: { stepHz, vigour: 1, drift: 1 }, frames: 100, moments: 1 });
+      const { measures } = measured({ ...TINY, gait: { stepHz, vigour: 1, drift: 1 }, frames: 100, moments: 1 });
       expect(Math.abs((measures.stepHz ?? 0) - stepHz)).toBeLessThan(0.05);
     }
   });

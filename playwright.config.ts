@@ -1,12 +1,19 @@
 import { defineConfig } from "@playwright/test";
 import { chromiumPath } from "./tools/setup.mjs";
 
+/** Begun first: a long file begun last keeps one worker at it while the other has nothing left. */
+const LONG = ["walk.spec.ts", "walkJudged.spec.ts", "rehearsal.spec.ts", "holdPictures.spec.ts"];
+// What takes minutes is proved before a release: npm run proof.
+const ALL = process.env.PROOF === "1" ? ["*.spec.ts", "*.proof.ts"] : ["*.spec.ts"];
+
 // The built application, Debian's Chromium. No retries: a wait is on state, never on time.
 export default defineConfig({
   testDir: "e2e",
   globalSetup: `${import.meta.dirname}/e2e/templates.ts`,
-  // What takes minutes is proved before a release: npm run proof.
-  testMatch: process.env.PROOF === "1" ? ["*.spec.ts", "*.proof.ts"] : "*.spec.ts",
+  projects: [
+    { name: "long", testMatch: LONG },
+    { name: "others", testMatch: ALL, testIgnore: LONG },
+  ],
   outputDir: "test-results",
   // Generous on purpose: a slow machine must not fail, nothing here asserts speed.
   timeout: 300_000,

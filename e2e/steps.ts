@@ -79,6 +79,10 @@ interface Clocks {
   serverMs: number;
 }
 
+/** What the page's own server answers. */
+const ask = async <T>(page: Page, at: string): Promise<T> =>
+  (await (await page.request.get(new URL(at, page.url()).href, { maxRetries: 2 })).json()) as T;
+
 /**
  * Waits until the stand-in of a run has told all it did up to this minute of its clock; true when it told of more than `known` events
  * before that. On a busy machine it lags behind a clock that is stepped, and every blind step overshoots.
@@ -87,8 +91,8 @@ export async function toldMore(page: Page, runId: string, known: number, clock =
   let events = known;
   await expect
     .poll(async () => {
-      const { clocks, serverMs } = (await (await page.request.get("/api/clocks", { maxRetries: 2 })).json()) as Clocks;
-      const reply = (await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as RunReply;
+      const { clocks, serverMs } = await ask<Clocks>(page, "/api/clocks");
+      const reply = await ask<RunReply>(page, `/api/runs/${runId}`);
       events = reply.events.length;
       const latestMs = Math.max(0, ...reply.channels.flatMap((c) => c.readings.map((r) => r.atMs)));
       return (
@@ -102,15 +106,18 @@ export async function toldMore(page: Page, runId: string, known: number, clock =
 }
 
 export async function eventsOf(page: Page, runId: string): Promise<number> {
-  return ((await (await page.request.get(`/api/runs/${runId}`, { maxRetries: 2 })).json()) as RunReply).events.length;
+  return (await ask<RunReply>(page, `/api/runs/${runId}`)).events.length;
 }
 
-/** Steps the clock until the screen says so. Every run has its own day's heat, so how many steps it takes is not known beforehand. */
+/** Steps the clock until the console says so. Every run has its own day's heat, so how many steps it takes is not known beforehand. */
 export async function skipUntil(page: Page, words: RegExp): Promise<void> {
   const wanted = page.getByText(words).first();
+  const runId = page.url().split("/").at(-1) ?? "";
   for (let i = 0; i < 40 && !(await wanted.isVisible()); i++) {
+    const known = await eventsOf(page, runId);
     await skip(page, 120);
-    await wanted.waitFor({ timeout: 2000 }).catch(() => undefined);
+    // What was told may be a gauge step, which the console does not offer.
+    if (await toldMore(page, runId, known)) await wanted.waitFor({ timeout: 1000 }).catch(() => undefined);
   }
   await expect(wanted).toBeVisible();
 }

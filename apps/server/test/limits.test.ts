@@ -209,6 +209,38 @@ describe("recorded limits", () => {
     await own.close();
   });
 
+  it("is not kept to a warning of which nobody recorded whether it came: entered late, or told by a device and not marked", async () => {
+    const own = await testBench();
+    const send = async (source: "pressed" | "late", atMs: number): Promise<string> => {
+      const { runId, press, batch } = presser();
+      const marks = [
+        press("start", atMs, practiceStart(), { source }),
+        press("end", atMs + 900_000, { cause: "thermal shutdown" }, { source }),
+      ];
+      await own.call("POST", "/api/marks", batch(...marks));
+      return runId;
+    };
+    const record = async (ofRunId: string, endpoint: string) =>
+      own.call("POST", "/api/limits", { id: uuidv7(), ofRunId, endpoint, share: 0.9, confidence: 0.9 });
+    const late = await send("late", 0);
+    expect((await record(late, "firstWarning")).status).toBe(409);
+    expect((await record(late, "shutdown")).json).toMatchObject({ valueMs: 900_000, n: 1 });
+    const told = await send("pressed", 10_000_000);
+    const unitId = practiceStart().unit.id;
+    const { token } = (await own.call("POST", "/api/devices", { id: uuidv7(), unitId, name: "camera" })).json as { token: string };
+    const line = { type: "event", id: uuidv7(), atMs: 10_300_000, kind: "warning", body: { phase: "shown" } };
+    const reply = await own.call(
+      "POST",
+      "/intake/v1/batches",
+      { idempotencyKey: uuidv7(), lines: [line] },
+      { authorization: `Bearer ${token}` },
+    );
+    expect(reply.status).toBeLessThan(300);
+    expect((await record(told, "firstWarning")).status).toBe(409);
+    const watched = await send("pressed", 20_000_000);
+    expect((await record(watched, "firstWarning")).json).toMatchObject({ valueMs: 900_000, n: 1, events: 0 });
+    await own.close();
+  });
   it("is kept for the first warning apart from the shutdown", async () => {
     const own = await testBench();
     const { runId, press, batch } = presser();

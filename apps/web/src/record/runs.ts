@@ -4,7 +4,7 @@ import { recordApi } from "./api.ts";
 import type { DeviceEvent } from "@keep-rolling/contract/devices";
 import type { ListedRun, RunReply, RunRow } from "@keep-rolling/contract/runs";
 import type { ChannelReading, HeatTrace, Mark, RunFold, ToldWarning } from "@keep-rolling/core/runs";
-import { foldRun, heatTrace, unmarkedWarnings, WARNING_PHASES } from "@keep-rolling/core/runs";
+import { foldRun, heatTrace, toldWarning, unmarkedWarnings } from "@keep-rolling/core/runs";
 import { useMemo, useState } from "react";
 import type { RunsArg } from "./api.ts";
 import { useDevice } from "./device.ts";
@@ -58,12 +58,6 @@ function seen(
   };
   folds.set(key, { mine, gauge, shell, told, row, run });
   return run;
-}
-
-function toldWarning({ id, atMs, kind, body }: DeviceEvent): ToldWarning[] {
-  const phase = WARNING_PHASES.find((p) => p === body.phase);
-  if (kind !== "warning" || phase === undefined) return [];
-  return [{ eventId: id, atMs, phase, minutesLeft: typeof body.minutesLeft === "number" ? body.minutesLeft : null }];
 }
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>

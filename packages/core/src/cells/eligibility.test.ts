@@ -64,6 +64,20 @@ describe("who may speak", () => {
     const late = run("b", start(0), gap(20, "off"), resume(25), warning(30), end(90));
     expect(eligible([late], "firstWarning").counted).toMatchObject([{ timeMs: { lo: 20_000 }, event: 0 }]);
   });
+  it("to the first warning is no run of which nobody recorded whether it came: it says nothing, not even at least", () => {
+    const typed = { ...start(0), source: "late" } as Mark;
+    const [silent, said] = [run("a", typed, end(90)), run("b", typed, warning(30), end(90))];
+    const { counted, leftOut } = eligible([silent, said], "firstWarning");
+    expect(counted).toMatchObject([{ runId: "b", timeMs: { lo: 30_000 }, event: 1 }]);
+    expect(leftOut).toEqual([{ runId: "a", because: "whether it warned is not recorded", wouldBe: null }]);
+    // Of what ended it nothing is in doubt.
+    expect(eligible([silent, said], "shutdown").counted).toHaveLength(2);
+    // A device told of one that nobody marked.
+    const watched = run("c", start(0), end(90));
+    expect(eligible([{ ...watched, warningUnmarked: true }], "firstWarning").counted).toEqual([]);
+    expect(eligible([{ ...watched, warningUnmarked: false }], "firstWarning").counted).toMatchObject([{ event: 0 }]);
+    expect(stateCell([silent], "firstWarning").statement).toMatchObject({ ok: false, reason: "no-eligible-run" });
+  });
 });
 
 function voided(): Mark[] {
@@ -101,6 +115,16 @@ describe("the words of a statement", () => {
     expect(statement.ok && evidenceWords(statement)).toBe("1 cold run, 1 ended by heat after a gap");
     const cut = stateCell([run("c", start(0), gap(600, "off"), resume(660), end(1260, "card full"))], "shutdown").statement;
     expect(answerSentence(cut)).toBe("at least 0:10:00; nothing ended by heat");
+  });
+  it("of runs whose end nobody said: never that it was not the end asked for", () => {
+    const { statement } = stateCell([run("a", start(0), end(600, "unknown"))], "shutdown");
+    expect(answerSentence(statement)).toBe("at least 0:10:00; no end by heat is known");
+    expect(statement.ok && evidenceWords(statement)).toBe("1 cold run, no end by heat is known");
+    const battery = stateCell([run("a", start(0), end(600, "unknown")), run("b", start(0), end(700))], "batteryEmpty").statement;
+    expect(answerSentence(battery)).toBe("at least 0:10:00; no empty battery is known");
+    expect(answerSentence(stateCell([run("b", start(0), end(700))], "batteryEmpty").statement)).toBe(
+      "at least 0:11:40; no battery ran empty",
+    );
   });
   it("to the first warning, when none was shown", () => {
     const { statement } = stateCell([run("a", start(0), end(600, "card full"))], "firstWarning");

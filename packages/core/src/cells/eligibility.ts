@@ -1,7 +1,7 @@
 // Which runs of a cell may speak for its limit, and why each of the others may not. Every exclusion is named; none is silent.
 
 import type { Endpoint, Observation, RunFold } from "../runs/index.ts";
-import { isRefusal, observe, otherConditionShare } from "../runs/index.ts";
+import { enteredLate, isRefusal, observe, otherConditionShare } from "../runs/index.ts";
 import type { Interval } from "../runs/index.ts";
 
 export const EXCLUSIONS = [
@@ -16,6 +16,7 @@ export const EXCLUSIONS = [
   "recovery or fallback run",
   "duty-cycle, idle or job run",
   "surroundings changed while it ran",
+  "whether it warned is not recorded",
 ] as const;
 export type Exclusion = (typeof EXCLUSIONS)[number];
 
@@ -54,8 +55,8 @@ export function eligible(candidates: readonly CandidateRun[], endpoint: Endpoint
   const counted: Counted[] = [];
   const leftOut: LeftOut[] = [];
   for (const candidate of candidates) {
-    const because = exclusionOf(candidate);
-    const record = countedAs(candidate, endpoint);
+    const because = exclusionOf(candidate, endpoint);
+    const record = because === UNWATCHED ? null : countedAs(candidate, endpoint);
     if (because === null && record !== null) counted.push(record);
     else leftOut.push({ runId: candidate.runId, because: because ?? "nothing recorded", wouldBe: record });
   }
@@ -74,7 +75,14 @@ function countedAs({ runId, fold }: CandidateRun, endpoint: Endpoint): Counted |
   return { runId, timeMs: seen.timeMs, event: seen.event, because: seen.because, noLaterMs: seen.noLaterMs, maybeByMs: seen.maybeByMs };
 }
 
-function exclusionOf({ fold, struck }: CandidateRun): Exclusion | null {
+const UNWATCHED = "whether it warned is not recorded";
+
+/** No warning on record is not a run without one where it was entered late, or a device told one that nobody marked. */
+export const warningUnknown = ({ fold, warningUnmarked }: CandidateRun): boolean =>
+  fold.warnings.length === 0 && (warningUnmarked === true || enteredLate(fold));
+
+function exclusionOf(candidate: CandidateRun, endpoint: Endpoint): Exclusion | null {
+  const { fold, struck } = candidate;
   if (fold.state === "void") return "void";
   if (fold.state !== "ended" || fold.setup === null) return "not ended";
   if (struck !== null) return "struck out";
@@ -85,7 +93,8 @@ function exclusionOf({ fold, struck }: CandidateRun): Exclusion | null {
   if (fold.setup.startState.state === "warm") return "warm start";
   if (fold.setup.startState.state === "unknown") return "start state not known";
   if (ambientOutside(fold)) return "ambient outside the condition";
-  return otherConditionShare(fold) > OTHER_CONDITION_MOST ? "surroundings changed while it ran" : null;
+  if (otherConditionShare(fold) > OTHER_CONDITION_MOST) return "surroundings changed while it ran";
+  return endpoint === "firstWarning" && warningUnknown(candidate) ? UNWATCHED : null;
 }
 
 /** Recorded under another screen, sun or air than the condition for more than this, a run speaks for no condition (ours). */

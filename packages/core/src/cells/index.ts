@@ -1,5 +1,5 @@
 export type { CandidateRun, Counted, Eligible, Exclusion } from "./eligibility.ts";
-export { countedAlone, eligible } from "./eligibility.ts";
+export { countedAlone, eligible, warningUnknown } from "./eligibility.ts";
 export { groupCells } from "./groupCells.ts";
 export type { ClaimLevels, CellReading, CellStatement, Statement } from "./statement.ts";
 export { DEFAULT_LEVELS, STATEMENT_METHOD, STATEMENT_VERSION, stateCell, stateEligible, withLeftOut } from "./statement.ts";

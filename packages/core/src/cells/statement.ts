@@ -27,6 +27,8 @@ export interface CellStatement {
   censored: number;
   /** Of the censored: broken by a gap, and the endpoint came after it all the same. */
   afterGap: number;
+  /** Of the censored: nobody said that it was not the endpoint. */
+  maybe: number;
   /** The shortest counted record, whole seconds, rounded down. */
   valueMs: number;
   shortestRunId: string;
@@ -75,6 +77,7 @@ function stateRecords(counted: Eligible["counted"], endpoint: Endpoint, levels: 
     events,
     censored: n - events,
     afterGap: counted.filter((r) => r.event === 0 && r.noLaterMs !== null).length,
+    maybe: counted.filter((r) => r.event === 0 && r.maybeByMs !== null).length,
     valueMs: wholeSecondsDown(shortest.timeMs.lo),
     shortestRunId: shortest.runId,
     shortestIsCensored: shortest.event === 0,

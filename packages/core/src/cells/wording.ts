@@ -4,14 +4,32 @@ import type { Endpoint } from "../runs/index.ts";
 import { formatHms, formatShareDown } from "../format/index.ts";
 import type { CellStatement, Statement } from "./statement.ts";
 
-const WHAT_ENDS: Readonly<Record<Endpoint, { event: string; nothing: string; after: string }>> = {
-  shutdown: { event: "ended by heat", nothing: "nothing ended by heat", after: "ended by heat after a gap" },
-  firstWarning: { event: "reached a warning", nothing: "no warning was shown", after: "reached a warning after a gap" },
-  batteryEmpty: { event: "ended by an empty battery", nothing: "no battery ran empty", after: "ran empty after a gap" },
+const WHAT_ENDS: Readonly<Record<Endpoint, { event: string; nothing: string; unknown: string; after: string }>> = {
+  shutdown: {
+    event: "ended by heat",
+    nothing: "nothing ended by heat",
+    unknown: "no end by heat is known",
+    after: "ended by heat after a gap",
+  },
+  firstWarning: {
+    event: "reached a warning",
+    nothing: "no warning was shown",
+    unknown: "no warning is known",
+    after: "reached a warning after a gap",
+  },
+  batteryEmpty: {
+    event: "ended by an empty battery",
+    nothing: "no battery ran empty",
+    unknown: "no empty battery is known",
+    after: "ran empty after a gap",
+  },
 };
-/** What came of the endpoint where no unbroken run reached it: after a gap it is not nothing. */
-const without = ({ endpoint, afterGap }: CellStatement): string =>
-  afterGap === 0 ? WHAT_ENDS[endpoint].nothing : `${afterGap} ${WHAT_ENDS[endpoint].after}`;
+/** What came of the endpoint where no unbroken run reached it: after a gap it is not nothing, and what nobody said may have been it. */
+function without({ endpoint, afterGap, maybe }: CellStatement): string {
+  const words = WHAT_ENDS[endpoint];
+  if (afterGap > 0) return `${afterGap} ${words.after}`;
+  return maybe > 0 ? words.unknown : words.nothing;
+}
 
 const runWord = (n: number): string => (n === 1 ? "1 run" : `${n} runs`);
 const percent = (share: number): string => formatShareDown(share);

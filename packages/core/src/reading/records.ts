@@ -65,6 +65,7 @@ export function recordOf(counted: Counted, fold: RunFold, startHeat: number, day
 /** What differs within the runs of one cell, or was not recorded, that could explain why they spread. */
 export type Unsaid =
   | "start state not known"
+  | "warning not recorded"
   | "end not said"
   | "stopped because hot"
   | "ambient guessed"
@@ -74,6 +75,7 @@ export type Unsaid =
 export function unsaidOf(records: readonly RunRecord[], leftOut: CellReading["runs"]["leftOut"]): Unsaid[] {
   const found: Unsaid[] = [];
   if (leftOut.some((l) => l.because === "start state not known")) found.push("start state not known");
+  if (leftOut.some((l) => l.because === "whether it warned is not recorded")) found.push("warning not recorded");
   const ends = records.flatMap((r) => (isDoubtful(r.lasted) && r.fold.end !== null ? [r.fold.end] : []));
   if (ends.some((e) => !e.becauseHot)) found.push("end not said");
   if (ends.some((e) => e.becauseHot)) found.push("stopped because hot");

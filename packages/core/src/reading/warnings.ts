@@ -2,6 +2,7 @@
 // a shutdown that was watched and came without a warning is a lead of zero, one entered late without a warning tells nothing of warnings. Countdowns are held against what was truly left.
 
 import type { CandidateRun } from "../cells/index.ts";
+import { warningUnknown } from "../cells/index.ts";
 import { clopperPearsonLower } from "../statistics/index.ts";
 import { shareOutlastingShortest } from "../statistics/index.ts";
 import { checkCountdowns, recordedAt } from "../runs/index.ts";
@@ -22,16 +23,12 @@ export interface WarningLeads {
 }
 export type LeadsResult = ({ ok: true } & WarningLeads) | { ok: false; reason: "no-shutdown" | "not-recorded" };
 
-/** Entered late, or a device told one that nobody marked: no warning on record is not a shutdown without one. */
-const notWatched = (c: CandidateRun): boolean => c.warningUnmarked === true || enteredLate(c);
-const enteredLate = ({ fold }: CandidateRun): boolean => fold.effective.some((m) => m.kind === "start" && m.source === "late");
-
 const counts = ({ fold, struck }: CandidateRun): boolean =>
   struck === null && fold.state === "ended" && fold.end?.cause === "thermal shutdown" && fold.segments.length > 0;
 
 export function warningLeads(candidates: readonly CandidateRun[], confidence: number): LeadsResult {
   const ended = candidates.filter(counts);
-  const notRecorded = ended.filter((c) => notWatched(c) && c.fold.warnings.length === 0).map((c) => c.runId);
+  const notRecorded = ended.filter(warningUnknown).map((c) => c.runId);
   const leads = ended
     .filter((c) => !notRecorded.includes(c.runId))
     .map(({ runId, fold }): Lead => {

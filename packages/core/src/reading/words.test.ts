@@ -47,7 +47,9 @@ describe("causes", () => {
     expect(effectsRefusal({ ok: false, reason: "too-few-runs", runs: 3 })).toMatch(/^3 runs are too few/);
     expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 3 })).toMatch(/^Nothing that was recorded differs/);
     expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 1 })).toMatch(/^There is one run to go by/);
-    expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 0 })).toMatch(/^No run of this unit reached the end/);
+    expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 0 })).toMatch(
+      /^No run of this unit is known to have reached the end/,
+    );
     expect(effectsRefusal({ ok: false, reason: "no-fit", runs: 3 })).toMatch(/^No fit exists/);
   });
 });
@@ -103,7 +105,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
       /at least 77 % of runs keep it/,
     );
     expect(beliefWords(belief({}), 0.95)).toMatch(/95 % sure\)\.$/);
-    expect(beliefWords({ ok: false, reason: "no-countdown" }, 0.9)).toMatch(/^The camera showed no minutes left/);
+    expect(beliefWords({ ok: false, reason: "no-countdown" }, 0.9)).toMatch(/^No minutes left are on record/);
   });
   it("shares of a rating are rounded against the claim: at least down, at most up", () => {
     const check = (more: Partial<RatingCheck>): RatingCheck => ({

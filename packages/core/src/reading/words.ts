@@ -44,7 +44,7 @@ export function methodWords(limit: Extract<CellLimit, { from: object }>): string
 export function missingWords(limit: CellLimit & { ok: false }): string {
   switch (limit.because) {
     case "no-shutdown":
-      return "No counted run here reached the end asked for: let one run to its end, or record the shortest run as it is.";
+      return "No counted run here is known to have reached the end asked for: let one run to its end, or record the shortest run as it is.";
     case "single-run":
       return "Only one run reached its shortest end: 1 more run, at best on another day.";
     case "too-few-elsewhere":
@@ -138,7 +138,7 @@ export function effectsRefusal(e: EffectsResult & { ok: false }): string {
     case "too-few-runs":
       return `${e.runs} runs are too few to tell causes apart: there must be two more shutdowns than causes and modes.`;
     case "nothing-varies":
-      if (e.runs === 0) return "No run of this unit reached the end asked for yet, so nothing is known of how they differ.";
+      if (e.runs === 0) return "No run of this unit is known to have reached the end asked for, so nothing is known of how they differ.";
       if (e.runs === 1) return "There is one run to go by; a second one would show whether they differ.";
       return "Nothing that was recorded differs between these runs, or it always came with one mode.";
     case "no-fit":
@@ -148,6 +148,8 @@ export function effectsRefusal(e: EffectsResult & { ok: false }): string {
 
 const UNSAID: Readonly<Record<Unsaid, string>> = {
   "start state not known": "runs whose start state was not recorded: measure it, or note the hours since it was last on",
+  "warning not recorded":
+    "runs of which nobody recorded whether a warning came, such as those entered late: add it to the run if you know, and it counts",
   "end not said": "nobody said what ended some: it may have been heat, and the reading that claims less is taken; say it on the run",
   "stopped because hot": "some were stopped because the body was hot: heat was near, and no method repairs that; let a run go to its end",
   "ambient guessed": "the ambient was guessed or not recorded in some: measure it",
@@ -199,7 +201,7 @@ export function recoveryWords(fit: RecoveryResult): string {
 /** `confidence`: that with which the belief was read. */
 export function beliefWords(b: Belief, confidence: number): string {
   const sure = `${formatShareDown(confidence)} sure`;
-  if (!b.ok) return "The camera showed no minutes left in a run that ended by heat.";
+  if (!b.ok) return "No minutes left are on record in a run that ended by heat.";
   const runs = b.runs === 1 ? "1 run" : `${b.runs} runs`;
   switch (b.verdict) {
     case "keeps its word":

@@ -12,7 +12,7 @@ import { isForeign } from "./mark.ts";
 import type { Timeline } from "./timeline.ts";
 import { buildTimeline } from "./timeline.ts";
 
-export const FOLD_VERSION = 3;
+export const FOLD_VERSION = 4;
 /** A press cannot name a moment further ahead than this. */
 const FUTURE_SLACK_MS = 2000;
 

@@ -32,7 +32,7 @@ export type { MovedClock } from "./retime.ts";
 export { retimeMoved } from "./retime.ts";
 export type { GapReading } from "./states.ts";
 export type { ToldWarning } from "./toldWarnings.ts";
-export { NEAR_MS, unmarkedWarnings, warningSaid } from "./toldWarnings.ts";
+export { enteredLate, NEAR_MS, toldWarning, unmarkedWarnings, warningSaid } from "./toldWarnings.ts";
 export { asAtTheStart, bothReadings, checkCountdowns, conditionSpans, otherConditionShare, warningNow } from "./states.ts";
 export type { Interval } from "./summarise.ts";
 export { elapsedWhenRecorded, recordedAt, summarise } from "./summarise.ts";

@@ -3,7 +3,7 @@ import { foldRun } from "./fold.ts";
 import type { Mark } from "./mark.ts";
 import { end, mark, start } from "./testing/marks.ts";
 import type { ToldWarning } from "./toldWarnings.ts";
-import { unmarkedWarnings } from "./toldWarnings.ts";
+import { enteredLate, toldWarning, unmarkedWarnings } from "./toldWarnings.ts";
 
 const told = (sec: number, phase: ToldWarning["phase"] = "shown"): ToldWarning => ({
   eventId: `e${sec}`,
@@ -28,5 +28,24 @@ describe("warnings that a device told and nobody marked", () => {
     // Pressed much earlier, it was another: the device's own stays open.
     expect(left([...log, pressed(300)], told(600))).toEqual([600]);
     expect(left([...log, pressed(595)], told(600), told(800, "escalated"))).toEqual([800]);
+  });
+});
+
+describe("what a device told", () => {
+  const event = { id: "e", atMs: 5, kind: "warning", body: { phase: "shown", minutesLeft: 4 } };
+  it("is a warning with a phase that is known, whatever else it holds", () => {
+    expect(toldWarning(event)).toEqual([{ eventId: "e", atMs: 5, phase: "shown", minutesLeft: 4 }]);
+    expect(toldWarning({ ...event, body: { phase: "cleared", minutesLeft: "4" } })).toMatchObject([
+      { phase: "cleared", minutesLeft: null },
+    ]);
+    expect(toldWarning({ ...event, kind: "gauge" })).toEqual([]);
+    expect(toldWarning({ ...event, body: { phase: "boiling" } })).toEqual([]);
+  });
+});
+
+describe("a run entered late", () => {
+  it("is known by its start; a mark added later makes none of it", () => {
+    expect(enteredLate(foldRun([start(0), { ...mark("warning", 300, { phase: "shown" }), source: "late" }, end(1000)]))).toBe(false);
+    expect(enteredLate(foldRun([{ ...start(0), source: "late" }, end(1000)]))).toBe(true);
   });
 });

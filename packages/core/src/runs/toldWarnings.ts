@@ -3,6 +3,7 @@
 import type { RunFold } from "./fold.ts";
 import type { Mark } from "./mark.ts";
 import type { WarningPhase } from "./vocabulary.ts";
+import { WARNING_PHASES } from "./vocabulary.ts";
 
 export interface ToldWarning {
   eventId: string;
@@ -10,6 +11,17 @@ export interface ToldWarning {
   phase: WarningPhase;
   minutesLeft: number | null;
 }
+
+/** What a device told, if it is a warning; none or one, for `flatMap`. */
+export function toldWarning(event: { id: string; atMs: number; kind: string; body: Readonly<Record<string, unknown>> }): ToldWarning[] {
+  const { phase: said, minutesLeft } = event.body;
+  const phase = WARNING_PHASES.find((p) => p === said);
+  if (event.kind !== "warning" || phase === undefined) return [];
+  return [{ eventId: event.id, atMs: event.atMs, phase, minutesLeft: typeof minutesLeft === "number" ? minutesLeft : null }];
+}
+
+/** Entered when it was over: what is not on record may have been all the same. */
+export const enteredLate = ({ effective }: RunFold): boolean => effective.some((m) => m.kind === "start" && m.source === "late");
 
 /** A press this much before what a device says is the same thing, seen first by eye. */
 export const NEAR_MS = 10_000;

@@ -13,7 +13,7 @@ import type { CellReading } from "@keep-rolling/core/cells";
 import { cellKey } from "@keep-rolling/core/kit";
 import { STATEMENT_METHOD, STATEMENT_VERSION, stateCell } from "@keep-rolling/core/cells";
 import type { Endpoint, RunFold, StartBody } from "@keep-rolling/core/runs";
-import { foldRun } from "@keep-rolling/core/runs";
+import { foldRun, toldWarning, unmarkedWarnings } from "@keep-rolling/core/runs";
 import { benchNow } from "../clocks/index.ts";
 import type { Db, Tx } from "../../db/connection.ts";
 import { write } from "../../db/connection.ts";
@@ -21,7 +21,7 @@ import type { Deps } from "../../deps.ts";
 import { Refusal } from "../../http/refusal.ts";
 import { readKit } from "../kit/index.ts";
 import type { ObservedRun } from "../runs/index.ts";
-import { cellSha, readMarks, readObserved, readRuns } from "../runs/index.ts";
+import { cellSha, readMarks, readObserved, readRuns, readWarnings } from "../runs/index.ts";
 import type { StatementRow } from "./limitStore.ts";
 import { insertStatement, readStatements } from "./limitStore.ts";
 
@@ -47,9 +47,13 @@ async function candidatesOf(db: Db | Tx, unitId: string): Promise<Candidate[]> {
     db,
     windows.map((w) => w.row.id),
   );
+  const told = await readWarnings(db, windows);
   return windows.flatMap(({ row }) => {
-    const fold = foldRun((marks.get(row.id) ?? []).map((s) => s.mark));
-    return fold.setup === null ? [] : [{ runId: row.id, fold, struck: row.struck, setup: fold.setup, clockKind: row.clockKind }];
+    const pressed = (marks.get(row.id) ?? []).map((s) => s.mark);
+    const fold = foldRun(pressed);
+    if (fold.setup === null) return [];
+    const warningUnmarked = unmarkedWarnings(fold, pressed, (told.get(row.id) ?? []).flatMap(toldWarning)).length > 0;
+    return [{ runId: row.id, fold, struck: row.struck, warningUnmarked, setup: fold.setup, clockKind: row.clockKind }];
   });
 }
 

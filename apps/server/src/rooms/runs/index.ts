@@ -3,4 +3,4 @@ export { cacheFold, createRun, insertMarks, readMarks } from "./markStore.ts";
 export { wakeReadThread } from "./readThread.ts";
 export { cellSha } from "./runCache.ts";
 export type { ObservedRun } from "./runStore.ts";
-export { readObserved, readPulse, readRuns, runsUnderWay } from "./runStore.ts";
+export { readObserved, readPulse, readRuns, readWarnings, runsUnderWay } from "./runStore.ts";

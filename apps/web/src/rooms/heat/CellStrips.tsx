@@ -148,7 +148,8 @@ function countWords({ rows, clockKind, reading }: HeatCell, endpoint: Endpoint):
   const counted = rows.filter((r) => r.leftOut === null);
   if (counted.length === 0) return "no run counts";
   const n = counted.length === 1 ? "1 run" : `${counted.length} runs`;
-  if (!counted.some((r) => isEvent(r.run.fold, endpoint))) return `${n}, ${NONE_BY[endpoint]}`;
+  if (!counted.some((r) => isEvent(r.run.fold, endpoint)))
+    return `${n}, ${reading.statement.ok && reading.statement.maybe > 0 ? "end not said" : NONE_BY[endpoint]}`;
   const days = new Set(counted.map((r) => formatDate(r.run.fold.startMs ?? 0, "day", clockKind))).size;
   return `${n} · ${days === 1 ? "1 day" : `${days} days`}${reading.statement.ok ? "" : ", no time"}`;
 }

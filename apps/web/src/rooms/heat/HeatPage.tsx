@@ -295,7 +295,8 @@ function bestKnown(cells: readonly HeatCell[], unit: { firmware: string } | unde
 function subLine(runs: readonly SeenRun[]): string {
   const ended = runs.filter((r) => r.fold.state === "ended");
   const heat = ended.filter((r) => r.fold.end?.cause === "thermal shutdown").length;
-  return `${ended.length === 1 ? "1 finished run" : `${ended.length} finished runs`}, ${heat} ended by heat`;
+  const unsaid = ended.filter((r) => r.fold.end?.cause === "unknown").length;
+  return `${ended.length === 1 ? "1 finished run" : `${ended.length} finished runs`}, ${heat} ended by heat${unsaid > 0 ? `, of ${unsaid} nobody said` : ""}`;
 }
 
 const SHARES = [

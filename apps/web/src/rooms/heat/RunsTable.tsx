@@ -1,6 +1,6 @@
 // The table behind the strips: every run, its numbers, and whether it counts.
 
-import { ambientWords, summarise, endWords } from "@keep-rolling/core/runs";
+import { ambientWords, enteredLate, summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
@@ -46,7 +46,9 @@ function Row({ cell, row }: { cell: HeatCell; row: HeatRow }) {
       <td className="pr-4">{setup.mode.name}</td>
       <td className="pr-4">{setup.condition.name}</td>
       <td className="num pr-4">{fold.end === null ? fold.state : formatHms(summarise(fold, 0).recordedMs.lo)}</td>
-      <td className="num pr-4">{warned === undefined ? "none" : formatHms(warned.shownMs - (fold.startMs ?? 0))}</td>
+      <td className="num pr-4">
+        {warned === undefined ? (enteredLate(fold) ? "not recorded" : "none") : formatHms(warned.shownMs - (fold.startMs ?? 0))}
+      </td>
       <td className="pr-4">{fold.end === null ? "–" : endWords(fold.end.cause)}</td>
       <td className="num pr-4">{ambientWords(setup.ambient, temperature)}</td>
       <td className="pr-4">{setup.startState.state}</td>

@@ -50,7 +50,12 @@ export function statedCell({ mine, runs, endpoint, ...cell }: SortedCell, levels
 }
 
 export function sortedCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint): SortedCell[] {
-  const candidates = runs.map((run) => ({ runId: run.id, fold: run.fold, struck: run.row?.struck ?? null }));
+  const candidates = runs.map((run) => ({
+    runId: run.id,
+    fold: run.fold,
+    struck: run.row?.struck ?? null,
+    warningUnmarked: run.unmarked.length > 0,
+  }));
   const byId = new Map(runs.map((r) => [r.id, r]));
   const cells = groupCells(candidates).map((cell): SortedCell => {
     const mine = cell.runs.flatMap((r) => byId.get(r.runId) ?? []).sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));

@@ -24,8 +24,10 @@ describe("a limit in one sentence", () => {
     expect(limitSentence(limit({ basis: basis({}) }))).toBe("at least 0:30:47 in 90 % of runs, 90 % sure");
   });
   it("says when nothing reached the end", () => {
-    expect(limitSentence(limit({ events: 0 }))).toBe("at least 0:30:47 in 90 % of runs, 90 % sure; nothing reached the heat shutdown");
-    expect(limitSentence(limit({ events: 0, endpoint: "batteryEmpty" }))).toMatch(/nothing reached the empty battery$/);
+    expect(limitSentence(limit({ events: 0 }))).toBe(
+      "at least 0:30:47 in 90 % of runs, 90 % sure; none is known to have reached the heat shutdown",
+    );
+    expect(limitSentence(limit({ events: 0, endpoint: "batteryEmpty" }))).toMatch(/none is known to have reached the empty battery$/);
   });
   it("never says how sure where the scatter is assumed", () => {
     const words = limitSentence(limit({ basis: basis({ rung: "assumed", by: "assumed", sd: 0.1 }) }));

@@ -11,7 +11,7 @@ export const endpointWords = (limit: Limit): string => ENDPOINT[limit.endpoint];
 
 /** The limit in one sentence: what, how long, for which share, how sure. */
 export function limitSentence(limit: Limit): string {
-  const nothing = limit.events === 0 ? `; nothing reached the ${endpointWords(limit)}` : "";
+  const nothing = limit.events === 0 ? `; none is known to have reached the ${endpointWords(limit)}` : "";
   const { basis } = limit;
   const sure = isAssumed(limit)
     ? `if runs scatter by ${(100 * (basis as LadderBasis).sd).toFixed(0)} % (assumed, no confidence claimed)`

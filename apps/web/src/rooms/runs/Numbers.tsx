@@ -1,7 +1,7 @@
 // The numbers of one run: what was recorded, what counts and why.
 
 import type { Observation } from "@keep-rolling/core/runs";
-import { ambientWords, settingWords, observe, recordedAt, summarise, endWords } from "@keep-rolling/core/runs";
+import { ambientWords, enteredLate, settingWords, observe, recordedAt, summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import type { SeenRun } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
@@ -19,6 +19,8 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
   const { lo, hi } = times.recordedMs;
   const kind = kindVerdict(fold, nowMs);
   const [firstWarning] = fold.warnings;
+  // Of a run typed afterwards, what nobody wrote down may have been all the same.
+  const none = enteredLate(fold) ? "none recorded" : "none";
   return (
     <dl className="border-b border-rule" aria-label="Numbers of this run">
       <Fact
@@ -32,7 +34,7 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
       <Fact label="elapsed" value={formatHms(times.elapsedMs)} />
       <Fact
         label="gaps"
-        value={fold.gaps.length === 0 ? "none" : formatSpan(times.gapMs)}
+        value={fold.gaps.length === 0 ? none : formatSpan(times.gapMs)}
         note={
           fold.gaps
             .map((g) => `${g.cause}, ${g.power === "on" ? "body on" : "powered off"}, ${formatSpan((g.toMs ?? nowMs) - g.fromMs)}`)
@@ -41,7 +43,7 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
       />
       <Fact
         label="first warning"
-        value={firstWarning === undefined ? "none" : formatHms(recordedAt(fold, firstWarning.shownMs))}
+        value={firstWarning === undefined ? none : formatHms(recordedAt(fold, firstWarning.shownMs))}
         note={warningNote(fold.end === null || (warned.ok && warned.event === 1), firstWarning !== undefined, times.warningLeadMs)}
       />
       <Fact
@@ -51,7 +53,11 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
           fold.end?.becauseHot === true ? "stopped because it was hot: no method repairs that; the time says less than it seems" : undefined
         }
       />
-      <Fact label="counts as" value={kind?.value ?? verdictWords(seen, fold)} note={kind?.note ?? because(seen, setup.protocol.name)} />
+      <Fact
+        label="counts as"
+        value={kind?.value ?? verdictWords(seen, fold)}
+        note={kind?.note ?? because(seen, setup.protocol.name, fold.end?.cause === "unknown")}
+      />
       <Fact
         label="ambient"
         value={ambientWords(setup.ambient, temperature)}
@@ -73,9 +79,10 @@ function warningNote(counts: boolean, came: boolean, leadMs: number | null): str
   return [...late, ...lead].join("; ") || undefined;
 }
 
-function because(seen: Observation, protocol: string): string | undefined {
+function because(seen: Observation, protocol: string, endUnsaid: boolean): string | undefined {
   if (!seen.ok) return undefined;
   if (seen.event === 1) return "it ended by heat, so this is its time";
   if (seen.brokenAtGap !== null) return `at least: ${seen.because} (protocol "${protocol}"); what follows is a warm start`;
+  if (endUnsaid) return "at least; nobody said that it was not heat, and what is claimed of heat allows for that";
   return "at least: it did not end by heat, so the heat limit lies beyond";
 }

@@ -43,7 +43,7 @@ describe("a limit in words", () => {
   it("rounds against itself and says when nothing reached the endpoint", () => {
     expect(limitSentence(limit)).toBe("at least 0:41:10 in 63 % of runs, 90 % sure");
     expect(limitSentence({ ...limit, events: 0, endpoint: "firstWarning" })).toBe(
-      "at least 0:41:10 in 63 % of runs, 90 % sure; nothing reached the first warning",
+      "at least 0:41:10 in 63 % of runs, 90 % sure; none is known to have reached the first warning",
     );
   });
 });

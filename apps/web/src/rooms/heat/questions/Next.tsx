@@ -94,8 +94,8 @@ function dayWords({ limit, runs }: Answerable["full"]): string {
   if (days === 0) return "on any day: no run counts here yet.";
   if (days >= 3)
     return `there are ${days} days here, so ${limit.ok ? "its limit speaks" : "a limit would speak"} for new ones; another day still tells most of how days differ.`;
-  const now = days === 1 ? "one day" : "two days";
-  return `on another day. There is ${now} so far; ${limit.ok ? "its limit speaks of days like these; from three days on it speaks for new days too" : "from three days on a limit would speak for new days too"}.`;
+  const now = days === 1 ? "There is one day" : "There are two days";
+  return `on another day. ${now} so far; ${limit.ok ? "its limit speaks of days like these; from three days on it speaks for new days too" : "from three days on a limit would speak for new days too"}.`;
 }
 
 const firmwareOf = ({ report }: Answerable, key: string): string => {
@@ -118,7 +118,7 @@ function untilWords(
   const claim = `a limit of ${hms(wantedSec)}`;
   if (!until.ok)
     return until.reason === "no-shutdown"
-      ? "no run here reached the end asked for."
+      ? "no run here is known to have reached the end asked for."
       : `${claim} is out of reach: not with twenty more runs like these, or it lies above what most runs last.`;
   return until.more === 0
     ? `${hms(wantedSec)} can be claimed already.`

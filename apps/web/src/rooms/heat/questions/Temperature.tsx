@@ -25,7 +25,7 @@ const NEVER_SEC = 48 * 3600;
 
 const PHYSICS_WHY = {
   "one-temperature": "Physics needs shutdowns in two rooms at least three degrees apart, all else the same.",
-  "no-shutdown": "No counted run with these settings ended by heat unbroken, at any temperature.",
+  "no-shutdown": "No counted run with these settings is known to have ended by heat unbroken, at any temperature.",
   "no-floor-in-reach":
     "These runs do not tell how their times fall with ambient: the body's law finds no floor within reach. Runs in a room farther off would.",
 } as const;

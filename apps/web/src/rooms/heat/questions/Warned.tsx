@@ -18,7 +18,7 @@ export function Warned({ full, runs, levels }: Answerable) {
         {!leads.ok
           ? leads.reason === "not-recorded"
             ? "whether there was a warning is not recorded: these runs were entered late, or the camera told of one that nobody marked."
-            : "no counted run ended by heat, so nothing is known of its warning."
+            : "no counted run is known to have ended by heat, so nothing is known of its warning."
           : leads.unwarned > 0
             ? `${leads.unwarned} of ${leads.leads.length} shutdowns came without a warning.`
             : `at least ${hms(leads.shortestSec)} of warning in ${formatShareDown(leads.share)} of shutdowns, ${formatShareDown(levels.confidence)} sure.`}

@@ -174,8 +174,10 @@ const CellLine = memo(function CellLine({ cell, boundMs, endpoint, x, width, nar
   const names = (
     <>
       <span className="block truncate font-semibold">{cell.setup.mode.name}</span>
-      <span className="block truncate text-soft">
-        {cell.setup.condition.name} · {cell.setup.unit.firmware}
+      {/* Lines that differ in the firmware alone must not look alike. */}
+      <span className="flex text-soft">
+        <span className="truncate">{cell.setup.condition.name}</span>
+        <span className="shrink-0 whitespace-pre"> · {cell.setup.unit.firmware}</span>
       </span>
     </>
   );

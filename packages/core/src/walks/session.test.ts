@@ -57,6 +57,15 @@ describe("a walking test from its facts", () => {
     const thrice = walkOfFacts([...twice, fact("undo", 32, {}, a.id)]);
     expect([thrice.takes, thrice.lastPress, thrice.findings]).toEqual([[], null, []]);
   });
+  it("undoes what was pressed on the walk, never a take that a clip was said to be", () => {
+    const a = take("off", 10);
+    const ended = fact("takeEnded", 20, {}, a.id);
+    const copy = fact("take", 30, { setupId: "steadied", moveId: "m", unitId: null, untimed: true, of: a.id });
+    const told = fact("take", 40, { setupId: "sensor", moveId: "m", unitId: null, untimed: true });
+    const walk = walkOfFacts([begin(), plan(), a, ended, copy, told]);
+    expect(walk.lastPress).toEqual({ ids: [ended.id], kind: "takeEnded" });
+    expect(walkOfFacts([begin(), plan(), told]).lastPress).toBeNull();
+  });
   it("keeps a take told afterwards out of everything that hangs on time", () => {
     const told = fact("take", 50, { setupId: "off", moveId: "m", unitId: null, untimed: true });
     const [a, b] = [take("sensor", 40), take("strong", 60)];

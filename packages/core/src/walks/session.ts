@@ -134,9 +134,11 @@ function judgedOf(of: (kind: string) => Bodied[]): Pick<Walk, "judgements" | "pr
 const PRESSES = ["take", "takeEnded", "takeBad"] as const;
 /** Facts of one key for two bodies are written this close together. */
 const ONE_PRESS_MS = 50;
+/** Said of a clip, not pressed on the walk: a corrected copy, or a take told afterwards. The card's undo key must not reach it. */
+const toldOfClip = ({ body }: Fact): boolean => ("untimed" in body && body.untimed === true) || ("of" in body && body.of !== undefined);
 /** By when they were pressed: a late correction of a time does not change what was pressed last. */
 function lastPressOf(effective: readonly Fact[]): Walk["lastPress"] {
-  const presses = effective.filter((f) => (PRESSES as readonly string[]).includes(f.kind) && !("foreign" in f));
+  const presses = effective.filter((f) => (PRESSES as readonly string[]).includes(f.kind) && !("foreign" in f) && !toldOfClip(f));
   let last: Fact | null = null;
   for (const f of presses)
     if (last === null || f.madeAtMs > last.madeAtMs || (f.madeAtMs === last.madeAtMs && f.deviceSeq >= last.deviceSeq)) last = f;

@@ -1,6 +1,7 @@
 // A page that threw, or whose code could not be loaded. The shell and its line about saved marks stay around it.
 
 import { isRouteErrorResponse, Link, useLocation, useRouteError } from "react-router";
+import { isNotLoaded } from "../shared/ui/Later.tsx";
 import { Button, Note, PageHead } from "../shared/ui/parts.tsx";
 
 export function Failed() {
@@ -25,8 +26,6 @@ export function Failed() {
 export function sentenceOfFailure(error: unknown): string {
   if (isRouteErrorResponse(error)) return `${error.status} ${error.statusText}`;
   const words = error instanceof Error ? error.message : String(error);
-  // Browsers word a missing chunk each in their own way.
-  if (/dynamically imported module|Importing a module|module script/i.test(words))
-    return "Its code could not be loaded: the server is away, or was replaced by a newer version.";
+  if (isNotLoaded(error)) return "Its code could not be loaded: the server is away, or was replaced by a newer version.";
   return words === "" ? "It gave no reason." : words;
 }

@@ -1,10 +1,11 @@
 // The frame: rooms in the order the work is done, one notice line, and the line that tells whether every mark is safe.
 
 import { kitApi } from "../shared/kit/api.ts";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { useDispatch, useSelector } from "react-redux";
 import { NavLink, Outlet } from "react-router";
 import { sentenceOf } from "../shared/api/api.ts";
+import { Later, laterPart } from "../shared/ui/Later.tsx";
 import { Button } from "../shared/ui/parts.tsx";
 import { PinnedPlace } from "../shared/ui/Pinned.tsx";
 import { saveJson } from "../shared/ui/saveFile.ts";
@@ -15,11 +16,8 @@ import { ROOMS } from "./rooms.ts";
 import type { RootState } from "./store.ts";
 import { usePageChange } from "./usePageChange.ts";
 
-/** After the first view, which it would make larger; should it not come, the page goes on without it. */
-const SettingsMenu = lazy(async () => {
-  const { SettingsMenu: menu } = await import("./SettingsMenu.tsx").catch(() => ({ SettingsMenu: () => null }));
-  return { default: menu };
-});
+/** After the first view, which it would make larger. */
+const SettingsMenu = laterPart(async () => (await import("./SettingsMenu.tsx")).SettingsMenu);
 
 const NAV = ROOMS.flatMap((room) => room.nav ?? []);
 
@@ -56,9 +54,9 @@ export function Shell() {
           ))}
         </ul>
         <div className="px-2 md:mt-6 md:px-3">
-          <Suspense fallback={<span className="block h-9" />}>
+          <Later waiting={<span className="block h-9" />}>
             <SettingsMenu />
-          </Suspense>
+          </Later>
         </div>
       </nav>
       <div className="flex min-w-0 flex-1 flex-col px-4 pt-4 md:px-7">

@@ -8,7 +8,7 @@ import type { Kit } from "@keep-rolling/contract/kit";
 import { findingText, nextDue, summarise } from "@keep-rolling/core/runs";
 import { formatHms, formatSpan } from "@keep-rolling/core/format";
 import type { ReactNode } from "react";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
@@ -18,12 +18,13 @@ import type { SeenRun } from "../../record/runs.ts";
 import { isOpen, useRuns } from "../../record/runs.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
+import { Later, laterPart } from "../../shared/ui/Later.tsx";
 import { Loading, Note, PageHead, Trouble } from "../../shared/ui/parts.tsx";
 import { Cooling } from "./Cooling.tsx";
 import { LatestRuns } from "./LatestRuns.tsx";
 
 /** The planner is only fetched on a day that has a plan. */
-const Today = lazy(async () => ({ default: (await import("./Today.tsx")).Today }));
+const Today = laterPart(async () => (await import("./Today.tsx")).Today);
 
 export function BenchPage() {
   const open = useRuns({ open: "1" });
@@ -159,9 +160,9 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
             <Cooling key={unit.id} unit={unit} />
           ))}
         {kit !== undefined && today !== null && (
-          <Suspense>
+          <Later>
             <Today key={today} dayId={today} kit={kit} />
-          </Suspense>
+          </Later>
         )}
         {retests.map((limit) => (
           <li key={limit.id} className="hairline py-2">

@@ -1,11 +1,11 @@
 // Which bodies may still be cooling: those powered within a day. Only for them runs are read and the heat is fetched and computed.
 
 import type { Kit } from "@keep-rolling/contract/kit";
-import { lazy, Suspense } from "react";
 import { useBenchNow, useClock } from "../../record/benchTime.ts";
 import { useRuns } from "../../record/runs.ts";
+import { Later, laterPart } from "../../shared/ui/Later.tsx";
 
-const CoolingNow = lazy(async () => ({ default: (await import("./CoolingNow.tsx")).CoolingNow }));
+const CoolingNow = laterPart(async () => (await import("./CoolingNow.tsx")).CoolingNow);
 
 const MINUTE_MS = 60_000;
 /** After a day nothing is left in any body: its time constant would have to be ten hours. */
@@ -18,8 +18,8 @@ export function Cooling({ unit }: { unit: Kit["units"][number] }) {
   const lastMs = runs[0]?.fold.end?.hiMs ?? runs[0]?.fold.startMs ?? null;
   if (lastMs === null || nowMs - lastMs > COLD_AFTER_MS) return null;
   return (
-    <Suspense>
+    <Later>
       <CoolingNow unit={unit} />
-    </Suspense>
+    </Later>
   );
 }

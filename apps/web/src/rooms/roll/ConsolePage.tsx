@@ -11,7 +11,7 @@ import type { StartBody } from "@keep-rolling/core/runs";
 import { nextAction, nextDue } from "@keep-rolling/core/runs";
 import type { RunKind } from "@keep-rolling/core/runs";
 import { formatSpan } from "@keep-rolling/core/format";
-import { lazy, Suspense, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useLayoutEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
 import { rateNow, useBenchNow, useClock } from "../../record/benchTime.ts";
@@ -22,6 +22,7 @@ import { useRun, useRuns } from "../../record/runs.ts";
 import { toSettle } from "../../record/settling.ts";
 import { useSettings } from "../../shared/settings/settings.ts";
 import { RunStrip } from "../../rulers/strips/RunStrip.tsx";
+import { Later, laterPart } from "../../shared/ui/Later.tsx";
 import { Button, Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 import { Pinned } from "../../shared/ui/Pinned.tsx";
 import { Aftermath } from "./Aftermath.tsx";
@@ -218,8 +219,8 @@ function useLastMark({ lastId, canRedo, undo, redo, earlier, typeTime }: Console
 }
 
 /** What is drawn ahead reads all earlier runs: it comes after the strip is there. */
-const LiveAhead = lazy(async () => ({ default: (await import("./LiveAhead.tsx")).LiveAhead }));
-const LiveChance = lazy(async () => ({ default: (await import("./LiveChance.tsx")).LiveChance }));
+const LiveAhead = laterPart(async () => (await import("./LiveAhead.tsx")).LiveAhead);
+const LiveChance = laterPart(async () => (await import("./LiveChance.tsx")).LiveChance);
 
 function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const { temperature } = useSettings();
@@ -242,9 +243,9 @@ function LiveStrip({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   // Earlier runs that recorded in one go say nothing of a cycle, or of a body that only idles.
   if (!live || kit === undefined || setup.runKind === "duty" || setup.runKind === "idle") return plain;
   return (
-    <Suspense fallback={plain}>
+    <Later waiting={plain}>
       <LiveAhead {...strip} run={run} kit={kit} />
-    </Suspense>
+    </Later>
   );
 }
 
@@ -255,9 +256,9 @@ function Chance({ run, nowMs }: { run: WatchedRun; nowMs: number }) {
   const cold = setup?.runKind === "endurance" && setup.startState.state === "cold";
   if (!cold || kit === undefined || (state !== "rolling" && state !== "gap")) return null;
   return (
-    <Suspense fallback={null}>
+    <Later failed={<p>What earlier runs say of this one could not be computed.</p>}>
       <LiveChance run={run} kit={kit} nowMs={nowMs} />
-    </Suspense>
+    </Later>
   );
 }
 

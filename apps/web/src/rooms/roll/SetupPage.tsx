@@ -4,7 +4,7 @@ import { recordApi } from "../../record/api.ts";
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Kit } from "@keep-rolling/contract/kit";
 import type { SlotRef } from "@keep-rolling/core/runs";
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { v7 as uuidv7 } from "uuid";
@@ -16,6 +16,7 @@ import { useSettings } from "../../shared/settings/settings.ts";
 import { DraftNote, useFormDraft } from "../../shared/drafts/useFormDraft.tsx";
 import { FormTrouble } from "../../shared/ui/FormTrouble.tsx";
 import { SelectField } from "../../shared/ui/fields.tsx";
+import { Later, laterPart } from "../../shared/ui/Later.tsx";
 import { Button, Note, PageHead } from "../../shared/ui/parts.tsx";
 import { AheadRoom } from "./AheadRoom.tsx";
 import { rollApi } from "./api.ts";
@@ -32,7 +33,7 @@ const DRAFT_MS = 2 * 3_600_000;
 const REHEARSAL_RATE = 60;
 
 /** The arithmetic comes after the form is there: it reads all runs of the kit. */
-const Ahead = lazy(async () => ({ default: (await import("./Ahead.tsx")).Ahead }));
+const Ahead = laterPart(async () => (await import("./Ahead.tsx")).Ahead);
 
 function SetupForm({ kit }: { kit: Kit }) {
   const [params] = useSearchParams();
@@ -72,9 +73,9 @@ function SetupForm({ kit }: { kit: Kit }) {
           <Link to={`/plan/days/${planned.slot.dayId}`}>Back to the day</Link>
         </p>
       )}
-      <Suspense fallback={<AheadRoom waiting />}>
+      <Later waiting={<AheadRoom waiting />} failed={<AheadRoom waiting failed />}>
         <Ahead kit={kit} setup={s} form={form} />
-      </Suspense>
+      </Later>
       <div className="grid gap-x-12 gap-y-6 lg:grid-cols-[1.35fr_1fr]">
         <div className="space-y-6">
           <WhatFields form={form} kit={kit} />

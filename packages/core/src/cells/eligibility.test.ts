@@ -43,6 +43,7 @@ describe("who may speak", () => {
     const maybe = (endpoint: "shutdown" | "batteryEmpty" | "firstWarning", ...marks: Mark[]) =>
       eligible([run("a", ...marks)], endpoint).counted[0]?.maybeByMs;
     expect(maybe("shutdown", start(0), end(50, "unknown"))).toBe(50_000);
+    expect(eligible([run("a", start(0), end(50, "unknown"))], "shutdown").counted[0]?.because).toBe("end not said");
     expect(maybe("batteryEmpty", start(0), end(50, "unknown"))).toBe(50_000);
     expect(maybe("firstWarning", start(0), end(50, "unknown"))).toBeNull();
     expect(maybe("shutdown", start(0), end(50, "card full"))).toBeNull();

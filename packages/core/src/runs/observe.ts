@@ -17,6 +17,7 @@ export type ObservationBecause =
   | "broken by a powered-off gap"
   | "broken by pauses beyond the rule"
   | "ended otherwise"
+  | "end not said"
   | "ended before a warning";
 
 export type Observation =
@@ -70,7 +71,7 @@ export function observe(fold: RunFold, rule: ContinuityRule, endpoint: Endpoint)
     return { ok: true, timeMs, event: 0, because: "ended before a warning", brokenAtGap: null, noLaterMs: null, maybeByMs: null };
   const wanted = endpoint === "shutdown" ? "thermal shutdown" : "battery empty";
   const event = fold.end.cause === wanted ? 1 : 0;
-  const because = event === 1 ? wanted : "ended otherwise";
+  const because = event === 1 ? wanted : fold.end.cause === "unknown" ? "end not said" : "ended otherwise";
   return { ok: true, timeMs, event, because, brokenAtGap: null, noLaterMs: null, maybeByMs: event === 1 ? null : maybeBy(fold, endpoint) };
 }
 

@@ -128,7 +128,7 @@ function ledgerWords(block: Block, constant: TimeConstant, lastMs: number | null
   // Without a powered time on record a stand-in is cold; of a real body nothing is known.
   if (lastMs === null && !block.setup.unit.simulated) return "Nothing on record tells how warm the body is: say its start state yourself.";
   const percent = Math.ceil(block.heatAtStart * 100 - 1e-9);
-  const since = lastMs === null ? "no powered time on record" : `last powered ${formatSpan(Math.max(0, nowMs - lastMs))} ago`;
+  const since = lastMs === null ? "no powered time on record" : `last powered ${agoWords(Math.max(0, nowMs - lastMs))} ago`;
   const left = percent === 0 ? "the body is cold" : `${percent} % of the heat of a shutdown is left in the body`;
   return `By our estimate ${left}, ${since}; time constant ${timeConstantWords(constant)}.`;
 }
@@ -145,3 +145,7 @@ function useLedgerStart(form: UseFormReturn<Setup>, block: Block | null, lastMs:
     form.resetField("said", { defaultValue: hours > 1000 ? "" : String(Math.floor(hours * 10) / 10) });
   }, [form, warm, hours, isDirty]);
 }
+
+const DAY_MS = 86_400_000;
+/** Beyond two days the hours tell nothing. */
+const agoWords = (ms: number): string => (ms < 2 * DAY_MS ? formatSpan(ms) : `${Math.floor(ms / DAY_MS)} days`);

@@ -1,7 +1,7 @@
 // A page that threw, or whose code could not be loaded. The shell and its line about saved marks stay around it.
 
 import { isRouteErrorResponse, Link, useLocation, useRouteError } from "react-router";
-import { isNotLoaded } from "../shared/ui/Later.tsx";
+import { isNotLoaded } from "../shared/api/untilLoaded.ts";
 import { Button, Note, PageHead } from "../shared/ui/parts.tsx";
 
 export function Failed() {

@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { createPool, isAbandoned } from "./pool.ts";
 
 /** Hands whose jobs are settled by the test. */
@@ -12,6 +12,7 @@ function bench() {
   }[] = [];
   const parts: unknown[] = [];
   let [made, ended] = [0, 0];
+  let broken = false;
   const pool = createPool(
     () => {
       made++;
@@ -19,13 +20,15 @@ function bench() {
         new Promise<{ output: unknown; tookMs: number }>((done, fail) =>
           running.push({ jobId, input, progress, fail, done: (output) => done({ output, tookMs: 1 }) }),
         );
-      return { run, part: async (_id: number, part: unknown) => void parts.push(part), end: () => void ended++ };
+      const part = async (_id: number, sent: unknown) => void parts.push(sent);
+      return { run, part, end: () => void ended++, isBroken: () => broken };
     },
     2,
     20,
   );
   const ask = (input: unknown, options = {}) => pool.call("planDay", input as never, options) as Promise<unknown>;
-  return { ask, running, parts, counts: () => ({ made, ended }) };
+  const breaks = (is: boolean): void => void (broken = is);
+  return { ask, running, parts, breaks, counts: () => ({ made, ended }) };
 }
 const soon = () => new Promise((done) => setTimeout(done, 5));
 
@@ -85,5 +88,33 @@ describe("the pool", () => {
     expect(await second).toBe("B");
     expect(running).toHaveLength(2);
     expect(counts()).toEqual({ made: 2, ended: 0 });
+  });
+  it("asks again, of a fresh worker, where the code of a job did not come", async () => {
+    vi.useFakeTimers();
+    const { ask, running, parts, counts } = bench();
+    const answer = ask("a", { parts: [1] });
+    await vi.advanceTimersByTimeAsync(10);
+    running[0]?.fail(new TypeError("Failed to fetch dynamically imported module: /assets/planDay.js"));
+    await vi.advanceTimersByTimeAsync(1900);
+    expect(running).toHaveLength(1);
+    await vi.advanceTimersByTimeAsync(200);
+    running[1]?.done("A");
+    expect(await answer).toBe("A");
+    expect([counts(), parts]).toEqual([{ made: 2, ended: 1 }, [1, 1]]);
+    vi.useRealTimers();
+  });
+  it("gives nothing more to a worker that broke", async () => {
+    const { ask, running, breaks, counts } = bench();
+    const lost = ask("a");
+    await soon();
+    breaks(true);
+    running[0]?.fail(new Error("a worker broke: out of memory"));
+    await expect(lost).rejects.toThrow("out of memory");
+    breaks(false);
+    const answer = ask("b");
+    await soon();
+    running[1]?.done("B");
+    expect(await answer).toBe("B");
+    expect(counts()).toEqual({ made: 2, ended: 1 });
   });
 });

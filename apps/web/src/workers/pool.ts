@@ -2,6 +2,7 @@
 // question never waits behind a worthless answer.
 
 import { proxy, wrap } from "comlink";
+import { isNotLoaded, untilLoaded } from "../shared/api/untilLoaded.ts";
 import type { JobWorker } from "./job.worker.ts";
 import type { JobContext } from "./jobContext.ts";
 import type { JobInput, JobName, JobOutput } from "./jobs.ts";
@@ -10,7 +11,7 @@ export interface CallOptions {
   signal?: AbortSignal;
   onProgress?: JobContext["onProgress"];
   /** Sent one at a time before the input, with the page answering in between. */
-  parts?: Iterable<unknown>;
+  parts?: readonly unknown[];
 }
 
 /** What the pool needs of a worker. */
@@ -18,6 +19,8 @@ interface Hand {
   run(...job: Parameters<JobWorker["run"]>): ReturnType<JobWorker["run"]>;
   part(...part: Parameters<JobWorker["part"]>): Promise<void>;
   end(): void;
+  /** It answers nothing any more. */
+  isBroken(): boolean;
 }
 
 const WORKERS = 2;
@@ -53,7 +56,7 @@ export function createPool(makeHand: () => Hand, size = WORKERS, graceMs = GRACE
     return hand === undefined ? new Promise((got) => waiting.push(got)) : Promise.resolve(hand);
   };
 
-  async function call<K extends JobName>(name: K, input: JobInput<K>, options: CallOptions = {}): Promise<JobOutput<K>> {
+  async function once<K extends JobName>(name: K, input: JobInput<K>, options: CallOptions): Promise<JobOutput<K>> {
     const { signal, onProgress, parts = [] } = options;
     const requestedAtMs = performance.now();
     const hand = await take();
@@ -73,7 +76,7 @@ export function createPool(makeHand: () => Hand, size = WORKERS, graceMs = GRACE
     })();
     const outcome = await settledOr(work, signal, graceMs);
     under = false;
-    if (outcome === "hangs") ended(hand);
+    if (outcome === "hangs" || outcome === "not loaded" || hand.isBroken()) ended(hand);
     else free(hand);
     if (outcome === "hangs" || isAborted(signal)) throw abandoned();
     const { output, tookMs } = await work;
@@ -81,7 +84,7 @@ export function createPool(makeHand: () => Hand, size = WORKERS, graceMs = GRACE
     performance.measure(`job: ${name}`, { start: requestedAtMs, detail: tookMs });
     return output as JobOutput<K>;
   }
-  return { call };
+  return { call: (name, input, options = {}) => untilLoaded(() => once(name, input, options), options.signal) };
 }
 
 const isAborted = (signal: AbortSignal | undefined): boolean => signal?.aborted === true;
@@ -89,11 +92,15 @@ const abandoned = (): DOMException => new DOMException("a newer question was ask
 export const isAbandoned = (error: unknown): boolean => error instanceof DOMException && error.name === "AbortError";
 const pause = (): Promise<void> => new Promise((done) => setTimeout(done, 0));
 
+type Outcome = "settled" | "not loaded" | "hangs";
+
 /** "settled" once the work has an answer or a failure; "hangs" when it was abandoned and did not end within `graceMs`. */
-function settledOr(work: Promise<unknown>, signal: AbortSignal | undefined, graceMs: number): Promise<"settled" | "hangs"> {
+function settledOr(work: Promise<unknown>, signal: AbortSignal | undefined, graceMs: number): Promise<Outcome> {
   return new Promise((done) => {
-    const settled = (): void => done("settled");
-    work.then(settled, settled);
+    work.then(
+      () => done("settled"),
+      (error: unknown) => done(isNotLoaded(error) ? "not loaded" : "settled"),
+    );
     const abandon = (): void => void setTimeout(() => done("hangs"), graceMs);
     if (signal?.aborted === true) abandon();
     else signal?.addEventListener("abort", abandon, { once: true });
@@ -102,9 +109,15 @@ function settledOr(work: Promise<unknown>, signal: AbortSignal | undefined, grac
 
 function webWorker(): Hand {
   const worker = new Worker(new URL("./job.worker.ts", import.meta.url), { type: "module" });
-  // A script that cannot be loaded answers nothing: every call through it must fail, not wait.
+  // A script that did not come, or broke, answers nothing: every call through it must fail, not wait.
+  let isBroken = false;
   const broken = new Promise<never>((_done, fail) =>
-    worker.addEventListener("error", () => fail(new Error("the worker could not be loaded"))),
+    worker.addEventListener("error", (event) => {
+      isBroken = true;
+      // Only what broke while it ran has words.
+      const words = event instanceof ErrorEvent ? event.message : "";
+      fail(new Error(words === "" ? "the module script of the worker did not come" : `a worker broke: ${words}`));
+    }),
   );
   broken.catch(() => undefined);
   const remote = wrap<JobWorker>(worker);
@@ -112,6 +125,7 @@ function webWorker(): Hand {
     run: (jobId, name, input, onProgress) => Promise.race([remote.run(jobId, name, input, proxy(onProgress)), broken]),
     part: (jobId, part) => Promise.race([remote.part(jobId, part), broken]),
     end: () => worker.terminate(),
+    isBroken: () => isBroken,
   };
 }
 

@@ -3,7 +3,7 @@
 
 import { act, cleanup, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { Later, laterPart, untilLoaded } from "./Later.tsx";
+import { Later, laterPart } from "./Later.tsx";
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -18,24 +18,6 @@ afterEach(() => {
 const away = () => Promise.reject(new TypeError("Failed to fetch dynamically imported module: /assets/part.js"));
 
 describe("a part that comes later", () => {
-  it("is asked for again until its code comes, less often by and by, at least every ten seconds", async () => {
-    const asked: number[] = [];
-    const from = Date.now();
-    const part = untilLoaded(() => {
-      asked.push((Date.now() - from) / 1000);
-      return asked.length < 6 ? away() : Promise.resolve("the part");
-    });
-    await vi.runAllTimersAsync();
-    await expect(part).resolves.toBe("the part");
-    expect(asked).toEqual([0, 2, 6, 14, 24, 34]);
-  });
-
-  it("is not asked for again where its code came and is wrong", async () => {
-    const load = vi.fn(() => Promise.reject(new Error("no such unit of heat")));
-    await expect(untilLoaded(load)).rejects.toThrow("no such unit of heat");
-    expect(load).toHaveBeenCalledOnce();
-  });
-
   it("leaves the page as it is meanwhile, and comes", async () => {
     let server = false;
     const Part = laterPart(() => (server ? Promise.resolve(() => <p>what will end it</p>) : away()));

@@ -2,29 +2,11 @@
 
 import type { ComponentType, ReactNode } from "react";
 import { Component, lazy, Suspense } from "react";
+import { untilLoaded } from "../api/untilLoaded.ts";
 
-const FIRST_MS = 2000;
-const LONGEST_MS = 10_000;
-
-/** A part of a page whose code is asked for again until it comes: a device on a network loses its server now and then. */
+/** A part of a page, shown in `Later`. */
 export const laterPart = <P extends object>(load: () => Promise<ComponentType<P>>) =>
   lazy(async () => ({ default: await untilLoaded(load) }));
-
-/** Rejects only by an error of the code itself. */
-export async function untilLoaded<T>(load: () => Promise<T>): Promise<T> {
-  for (let waitMs = FIRST_MS; ; waitMs = Math.min(LONGEST_MS, 2 * waitMs)) {
-    try {
-      return await load();
-    } catch (error) {
-      if (!isNotLoaded(error)) throw error;
-    }
-    await new Promise((done) => setTimeout(done, waitMs));
-  }
-}
-
-/** True where code did not come over the network. Browsers word it each in their own way. */
-export const isNotLoaded = (error: unknown): boolean =>
-  error instanceof Error && /dynamically imported module|Importing a module|module script/i.test(error.message);
 
 interface Props {
   children: ReactNode;

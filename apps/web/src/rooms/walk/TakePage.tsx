@@ -135,7 +135,6 @@ function Together({ a, b, numbers }: { a: WalkTake; b: WalkTake; numbers: Number
   const sync = useSync(a, b, numbers);
   if (b.clips.length === 0) return <span className="text-soft">{", which has no clip yet"}</span>;
   if (sync === undefined) return <span className="text-soft">{": comparing them …"}</span>;
-  if (sync === null) return <span className="text-soft">{": neither sound nor path says how they lie to each other"}</span>;
   return <span className="text-soft">{`: ${syncWords(sync)}`}</span>;
 }
 

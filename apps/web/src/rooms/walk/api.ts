@@ -60,7 +60,12 @@ const packs = new Map<string, Promise<ArrayBuffer | null>>();
 export function readPack(sha256: string): Promise<ArrayBuffer | null> {
   const known = packs.get(sha256);
   if (known !== undefined) return known;
-  const asked = fetch(`/api/walks/packs/${sha256}`).then((r) => (r.ok ? r.arrayBuffer() : null));
+  const asked = fetch(`/api/walks/packs/${sha256}`).then((r) => {
+    if (r.ok) return r.arrayBuffer();
+    // Only this says that it is nowhere.
+    if (r.status === 404) return null;
+    throw new Error(`the path could not be read: the server answered ${r.status}`);
+  });
   packs.set(sha256, asked);
   asked.then(
     (bytes) => bytes === null && packs.delete(sha256),

@@ -5,9 +5,12 @@ import { readPack } from "./api.ts";
 import { bytesOf } from "./bytes.ts";
 import type { Numbers } from "./useWalk.ts";
 
-/** How the clips of two bodies lie to each other; undefined while they are compared, null where nobody can say. */
-export function useSync(a: WalkTake, b: WalkTake, { rows }: Numbers): Sync | null | undefined {
-  const [found, setFound] = useState<{ asked: string; sync: Sync | null } | null>(null);
+/** Why it is not known how two clips lie to each other: only of the first was it looked at. */
+export type NoSync = "nothing alike" | "not measured" | "not read";
+
+/** How the clips of two bodies lie to each other; undefined while they are compared. */
+export function useSync(a: WalkTake, b: WalkTake, { rows, reading }: Numbers): Sync | NoSync | undefined {
+  const [found, setFound] = useState<{ asked: string; sync: Sync | NoSync } | null>(null);
   const asked = JSON.stringify(
     [a, b].flatMap((t) => {
       const clip = t.clips[0];
@@ -18,19 +21,21 @@ export function useSync(a: WalkTake, b: WalkTake, { rows }: Numbers): Sync | nul
   );
   useEffect(() => {
     const stop = new AbortController();
-    const read = async (): Promise<Sync | null> => {
+    const read = async (): Promise<Sync | NoSync> => {
       const both = JSON.parse(asked) as { pack: string; envelope: string | null }[];
+      if (both.length < 2) return "not measured";
       const questions = await Promise.all(
         both.map(async ({ pack, envelope }) => ({ pack: await readPack(pack), envelope: envelope === null ? null : bytesOf(envelope) })),
       );
       const [first, second] = questions.flatMap(({ pack, envelope }) => (pack === null ? [] : [{ pack, envelope }]));
-      return first === undefined || second === undefined ? null : pool.call("syncTakes", [first, second], { signal: stop.signal });
+      if (first === undefined || second === undefined) return "not read";
+      return (await pool.call("syncTakes", [first, second], { signal: stop.signal })) ?? "nothing alike";
     };
     read().then(
       (sync) => setFound({ asked, sync }),
-      (error: unknown) => void (isAbandoned(error) || stop.signal.aborted || setFound({ asked, sync: null })),
+      (error: unknown) => void (isAbandoned(error) || stop.signal.aborted || setFound({ asked, sync: "not read" })),
     );
     return () => stop.abort();
   }, [asked]);
-  return found?.asked === asked ? found.sync : undefined;
+  return !reading && found?.asked === asked ? found.sync : undefined;
 }

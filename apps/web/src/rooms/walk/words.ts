@@ -14,6 +14,7 @@ import type {
   Whirr,
 } from "@keep-rolling/core/walks";
 import { percentWords } from "../../shared/walks/words.ts";
+import type { NoSync } from "./useSync.ts";
 
 const REMINDERS: Readonly<Record<Forgotten, (about: string) => string>> = {
   "no-moves": () => "No move is chosen.",
@@ -168,7 +169,9 @@ export function momentsOf({ dips, exposureSteps, jumps, pans, fps }: Measures, s
 }
 
 /** How two bodies' clips of one walk lie to each other. */
-export function syncWords({ lagSec, by, correlation }: Sync): string {
+export function syncWords(sync: Sync | NoSync): string {
+  if (typeof sync === "string") return NO_SYNC[sync];
+  const { lagSec, by, correlation } = sync;
   const when =
     Math.abs(lagSec) < 0.005
       ? "both begin together"
@@ -176,6 +179,12 @@ export function syncWords({ lagSec, by, correlation }: Sync): string {
   const how = by === "sound" ? "by sound" : by === "path" ? "by how both go up and down" : "by sound, then by how both go up and down";
   return `${when}, ${how} (${(Math.floor(100 * correlation) / 100).toFixed(2)} alike)`;
 }
+
+const NO_SYNC: Readonly<Record<NoSync, string>> = {
+  "nothing alike": "neither sound nor path says how they lie to each other",
+  "not measured": "how they lie to each other is told once both clips are measured here, each whole",
+  "not read": "their paths could not be read just now; reload the page when the server answers",
+};
 
 const LITTLE = "less than half below the control";
 const PARTS = ["", "", "half", "a third", "a quarter", "a fifth", "a sixth", "a seventh", "an eighth", "a ninth", "a tenth"];

@@ -93,7 +93,11 @@ function Laid({ takes, chosen, numbers }: LaidProps) {
 }
 function Together({ takes, a, b, numbers }: { takes: readonly LookedAt[]; a: WalkTake; b: WalkTake; numbers: Numbers }) {
   const sync = useSync(a, b, numbers);
-  return sync === undefined ? <Loading what="when both clips began" /> : <Stage takes={takes} lagSec={sync?.lagSec ?? null} />;
+  return sync === undefined ? (
+    <Loading what="when both clips began" />
+  ) : (
+    <Stage takes={takes} lagSec={typeof sync === "string" ? null : sync.lagSec} />
+  );
 }
 
 const NO_PICTURE: Readonly<Record<NoPicture, string>> = {

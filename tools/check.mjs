@@ -8,7 +8,7 @@ const bin = (name) => path.join(ROOT, "node_modules", ".bin", name);
 const STEPS = [
   ["format", "biome", "format", "."],
   ["types", "tsc", "--build"],
-  ["lint", "eslint", "--cache", "--cache-location", ".cache/eslint/", "."],
+  ["lint", "oxlint"],
   ["who may know whom", "depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"],
   ["unused code", "knip"],
   [

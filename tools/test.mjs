@@ -82,7 +82,7 @@ async function stage(name, budgetSec, work) {
   return count.failed === 0;
 }
 
-/** Compilers, linters and tests make much that soon is rubbish: more room for it spares a fifth of their time. */
+/** Tests make much that soon is rubbish: more room for it spares a fifth of their time. */
 const ROOMY = { NODE_OPTIONS: [process.env.NODE_OPTIONS, "--max-semi-space-size=128"].filter(Boolean).join(" ") };
 
 /** A tool that only says yes or no counts as one test. */
@@ -145,21 +145,20 @@ async function main() {
   });
   if (ready) {
     mkdirSync(REPORTS, { recursive: true });
-    // Compiler and linter are single and long, and the linter reads what the compiler has written: all else takes its turns beside them.
+    // The build is single for long: the checks take their turns beside it.
     await Promise.all([
-      stage("types, lint", 200, async () => sum(await check("tsc", "--build"), await check("eslint", "."))),
-      (async () => {
-        await stage("build, format, rules", 70, async () =>
-          sum(
-            await building(),
-            await check("biome", "format", "."),
-            await check("depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"),
-            await check("knip"),
-          ),
-        );
-        await stage("unit", 200, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
-      })(),
+      stage("build", 70, building),
+      stage("types, lint, format, rules", 90, async () =>
+        sum(
+          await check("tsc", "--build"),
+          await check("oxlint"),
+          await check("biome", "format", "."),
+          await check("depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "demo"),
+          await check("knip"),
+        ),
+      ),
     ]);
+    await stage("unit", 200, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
     await stage("database", 90, () => vitest("database", ["server"]));
     // Where the build failed it was said; here it is only asked whether it stands.
     if ((await building()).passed === 1) {

@@ -68,15 +68,14 @@ describe("the shipped clips", () => {
 
 const encoded = (name: string, take: MadeTake, args?: readonly string[]): string => encodeTake(path.join(folder, name), take, args);
 
-/** Kinds whose motions differ, so that their order can be asked; here two of them, all eight by `npm run proof`. */
-const WHOLE = process.env.PROOF === "1";
-const DISTINCT = WHOLE ? ["none", "lens", "electronic", "bumps"] : ["none", "electronic"];
-const MEASURED = Object.entries(KINDS).filter(([kind]) => WHOLE || DISTINCT.includes(kind));
+/** Kinds whose motions differ, so that their order can be asked. */
+const DISTINCT = ["none", "lens", "electronic", "bumps"];
 
-describe("clips from the clip maker, through H.264 at 640 px", () => {
+// By `npm run proof`; the shipped clips above are of three of these kinds, and went through the same codec.
+describe.runIf(process.env.PROOF === "1")("clips from the clip maker, through H.264 at 640 px", () => {
   it("jitter within 3 % on all but one kind and 5 % on all, roll within 5 %, the order exact", async () => {
     const rows: { kind: string; jitter: number; trueJitter: number; roll: number; trueRoll: number }[] = [];
-    for (const [kind, change] of MEASURED) {
+    for (const [kind, change] of Object.entries(KINDS)) {
       const take: MadeTake = { ...PLAIN, seed: 41, frames: 75, ...change };
       const m = measuresOf((await measured(encoded(`${kind}.mp4`, take))).record);
       const pairs = truePairs(take);
@@ -89,9 +88,8 @@ describe("clips from the clip maker, through H.264 at 640 px", () => {
       rows.filter((r) => !(pick(r) < share)).map((r) => r.kind);
     const jitterOff = (r: (typeof rows)[number]): number => off(r.jitter, r.trueJitter);
     expect(bad(0.05, jitterOff)).toEqual([]);
-    // Of all eight one may: of the two here none does.
-    expect(bad(0.03, jitterOff).length).toBeLessThanOrEqual(WHOLE ? 1 : 0);
-    expect(bad(0.05, (r) => off(r.roll, r.trueRoll)).length).toBeLessThanOrEqual(WHOLE ? 1 : 0);
+    expect(bad(0.03, jitterOff).length).toBeLessThanOrEqual(1);
+    expect(bad(0.05, (r) => off(r.roll, r.trueRoll)).length).toBeLessThanOrEqual(1);
     const distinct = rows.filter((r) => DISTINCT.includes(r.kind));
     const order = (pick: (r: (typeof rows)[number]) => number): string[] =>
       [...distinct].sort((a, b) => pick(a) - pick(b)).map((r) => r.kind);
@@ -140,7 +138,7 @@ describe("files that are no clip, or an odd one", () => {
     expect(off(webm.jitterRmsFrac, plain.jitterRmsFrac ?? 0)).toBeLessThan(0.02);
     const film = await of(encoded("film.mp4", { ...take, rateHz: 24000 / 1001 }));
     expect(film.fps).toBeCloseTo(23.976, 2);
-    const fast = await of(encoded("fast.mp4", { ...take, rateHz: 120, frames: 120 }));
+    const fast = await of(encoded("fast.mp4", { ...take, rateHz: 120, frames: 60 }));
     expect(fast.fps).toBeCloseTo(120, 1);
     const uneven = path.join(folder, "uneven.mp4");
     execFileSync("ffmpeg", [

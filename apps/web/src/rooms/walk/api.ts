@@ -60,11 +60,11 @@ const packs = new Map<string, Promise<ArrayBuffer | null>>();
 export function readPack(sha256: string): Promise<ArrayBuffer | null> {
   const known = packs.get(sha256);
   if (known !== undefined) return known;
-  const asked = fetch(`/api/walks/packs/${sha256}`).then((r) => {
+  const asked = fetch(`/api/walks/packs/${sha256}`).then(async (r) => {
     if (r.ok) return r.arrayBuffer();
     // Only this says that it is nowhere.
     if (r.status === 404) return null;
-    throw new Error(`the path could not be read: the server answered ${r.status}`);
+    throw await refusalOf(r);
   });
   packs.set(sha256, asked);
   asked.then(

@@ -100,6 +100,17 @@ describe("clips on their way in", () => {
     expect(pressed).toEqual(["a.mp4"]);
     expect(hands.calls.some((c) => c.startsWith("measureClip"))).toBe(false);
   });
+  it("that are on record wait for a server that is starting: their path is not nowhere", async () => {
+    vi.useFakeTimers({ shouldAdvanceTime: true, advanceTimeDelta: 500 });
+    const sha = "two".padEnd(64, "0");
+    const answers = [Response.json({ detail: "The bench is starting." }, { status: 503 }), new Response(madePath({ sec: 2 }))];
+    vi.stubGlobal("fetch", async () => answers.shift() ?? new Response(null, { status: 404 }));
+    const { queue, durations, stages, settled } = bench({ measured: new Map([[sha, "c".repeat(64)]]) });
+    queue.add([file("a.mp4", "two")]);
+    await settled();
+    vi.useRealTimers();
+    expect([stages(), durations]).toEqual([["a.mp4: known already"], [1960]]);
+  });
   it("wait for a server that is away or full, and are stored once when it answers", async () => {
     vi.useFakeTimers({ shouldAdvanceTime: true, advanceTimeDelta: 500 });
     const answers = [

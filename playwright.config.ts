@@ -21,8 +21,7 @@ export default defineConfig({
   // A machine on which nothing answers is told by the first failures, not by eighty waits of five minutes.
   maxFailures: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE ? 5 : 0,
   globalTimeout: 40 * 60_000,
-  // One more than there are processors here: a test waits for its server or its page a sixth of its time.
-  workers: 3,
+  workers: 2,
   retries: 0,
   fullyParallel: false,
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_FILE

@@ -87,7 +87,8 @@ describe("the demo", () => {
       ];
       return Object.fromEntries(await Promise.all(tables.map(async (t) => [t, (await db(t).orderByRaw("1, 2")) as unknown] as const)));
     };
-    const first = await testBench({ demo: "anew" });
+    // Made in this machine's own zone, by whichever test was the first to ask for it.
+    const first = await testBench({ demo: true });
     const zone = process.env.TZ;
     process.env.TZ = "Pacific/Auckland";
     const second = await testBench({ demo: "anew" });

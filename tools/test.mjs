@@ -145,10 +145,9 @@ async function main() {
   });
   if (ready) {
     mkdirSync(REPORTS, { recursive: true });
-    // The build is single for long: the checks take their turns beside it.
+    // Build and rules are single for long: all else takes its turns beside them.
     await Promise.all([
-      stage("build", 70, building),
-      stage("types, lint, format, rules", 90, async () =>
+      stage("types, lint, format, rules", 120, async () =>
         sum(
           await check("tsc", "--build"),
           await check("oxlint"),
@@ -157,8 +156,11 @@ async function main() {
           await check("knip"),
         ),
       ),
+      (async () => {
+        await stage("build", 70, building);
+        await stage("unit", 200, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
+      })(),
     ]);
-    await stage("unit", 200, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
     await stage("database", 90, () => vitest("database", ["server"]));
     // Where the build failed it was said; here it is only asked whether it stands.
     if ((await building()).passed === 1) {

@@ -103,10 +103,12 @@ export async function launchServer(options: {
     killDatabase: async () => void process.kill(await databasePid(), "SIGKILL"),
     stop: async () => {
       await gone("SIGTERM");
-      // After a spec that failed between kill and start the database is still there.
+      // After a spec that failed between kill and start the database is still there, and the folder of its socket.
       const pid = await databasePid().catch(() => 0);
+      const socketFolder = await readFile(path.join(dataDir, "socket-folder"), "utf8").catch(() => "");
       if (pid > 1 && (await readFile(`/proc/${pid}/cmdline`, "utf8").catch(() => "")).includes(dataDir)) process.kill(pid, "SIGKILL");
-      await rm(dataDir, { recursive: true, force: true });
+      for (const folder of [dataDir, ...(socketFolder.startsWith(os.tmpdir()) ? [socketFolder] : [])])
+        await rm(folder, { recursive: true, force: true });
     },
   };
 }

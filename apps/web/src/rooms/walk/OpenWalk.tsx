@@ -4,7 +4,7 @@ import type { WalkPlan } from "@keep-rolling/core/walks";
 import type { ReactNode } from "react";
 import { useParams } from "react-router";
 import { sentenceOf } from "../../shared/api/api.ts";
-import { Loading, Trouble } from "../../shared/ui/parts.tsx";
+import { Loading, Note, Trouble } from "../../shared/ui/parts.tsx";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { useNumbers, useWalk } from "./useWalk.ts";
 
@@ -26,5 +26,11 @@ export function OpenWalk({ children }: { children: (opened: OpenedWalk) => React
       <Trouble sentence={sentenceOf(seen.error)} retry={() => void seen.refetch()} />
     );
   const { plan } = seen.walk;
-  return plan === null ? <p>Nothing is planned for it yet.</p> : children({ id: sessionId, seen, plan, numbers });
+  if (plan === null) return <p>Nothing is planned for it yet.</p>;
+  return (
+    <>
+      {children({ id: sessionId, seen, plan, numbers })}
+      {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
+    </>
+  );
 }

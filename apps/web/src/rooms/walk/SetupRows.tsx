@@ -23,6 +23,8 @@ interface Props {
   pans: boolean;
   /** Null: not compared yet, or not comparable. */
   compared: Comparison | null;
+  /** All that was measured is here: what has no numbers was not measured. */
+  whole: boolean;
 }
 
 /** In which quantity shake is shown. */
@@ -36,7 +38,7 @@ export interface SwayScale {
   compares: boolean;
 }
 
-export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans, compared }: Props) {
+export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans, compared, whole }: Props) {
   const lanes = scale.compares && compared !== null ? lanesOf(compared) : [];
   const ruler = swayRuler(
     rows.flatMap((r) => r.takes.flatMap((t) => scale.of(t) ?? [])),
@@ -70,7 +72,7 @@ export function SetupRows({ id, rows, readOf, fieldOf, scale, along, pans, compa
             <tr key={row.setup.id} className="hairline">
               {lanes.length > 0 && <Lanes lanes={lanes} order={order} at={row.setup.id} />}
               <th scope="row" className="py-2 pr-3 align-middle font-semibold">
-                <Name id={id} row={row} compared={compared} />
+                <Name id={id} row={row} compared={compared} whole={whole} />
               </th>
               <td className="pr-4">{wakeOf(row, readOf(row), half, along)}</td>
               <td className="pr-4">{ruler !== null && <Sway row={row} ruler={ruler} scale={scale} compared={compared} />}</td>
@@ -92,7 +94,7 @@ const stepWords = ({ softSteps }: SetupRow): string => (softSteps === null ? "" 
 const panWords = ({ panStart }: SetupRow): string =>
   panStart === null ? "" : `${panStart.delaySec.toFixed(2)} s, ×${panStart.peakRatio.toFixed(1)}`;
 
-function Name({ id, row, compared }: { id: string; row: SetupRow; compared: Comparison | null }) {
+function Name({ id, row, compared, whole }: Pick<Props, "id" | "compared" | "whole"> & { row: SetupRow }) {
   const bar = row.setup.support === "two-body bar";
   return (
     <>
@@ -109,7 +111,7 @@ function Name({ id, row, compared }: { id: string; row: SetupRow; compared: Comp
         ))}
         {row.takes.some((t) => t.take.of !== null) && " · corrected copies, not walked"}
         {bar && " · on a bar, not a hand result"}
-        {[...bewareOf(row), ...oddTakesOf(row, compared)].map((words) => (
+        {[...bewareOf(row, whole), ...oddTakesOf(row, compared)].map((words) => (
           <span key={words} className="block text-alert">
             {words}
           </span>
@@ -122,8 +124,8 @@ function Name({ id, row, compared }: { id: string; row: SetupRow; compared: Comp
 /** Flags that touch the numbers of this row; what only describes the clip stands on the take's page. */
 const TOUCHING: readonly ClipFlag[] = ["too-few-frames", "not-followed", "parallax", "beyond-search", "variable-rate", "jump"];
 
-function bewareOf(row: SetupRow): string[] {
-  const unmeasured = row.takes.filter((t) => t.take.clips.length > 0 && t.measures === null).length;
+function bewareOf(row: SetupRow, whole: boolean): string[] {
+  const unmeasured = !whole ? 0 : row.takes.filter((t) => t.take.clips.length > 0 && t.measures === null).length;
   const flagged = TOUCHING.flatMap((flag) => {
     const takes = row.takes.filter((t) => t.measures?.flags.includes(flag) === true).map((t) => t.take.n);
     const told = row.takes.every((t) => t.measures === null || t.measures.jitterRmsFrac !== null || !takes.includes(t.take.n));

@@ -68,7 +68,7 @@ function Shown({ id, seen, numbers, take, plan }: Props) {
         (numbers.reading ? (
           <Loading what="its path" />
         ) : (
-          <Note tone="alert">Its path is not on this bench. Drop the clip again to measure it anew.</Note>
+          <Note tone="alert">{numbers.trouble ?? "Its path is not on this bench. Drop the clip again to measure it anew."}</Note>
         ))}
       {clip !== undefined && read !== undefined && (
         <>

@@ -22,7 +22,7 @@ import { useBodies } from "./useBodies.ts";
 import { useComparison } from "./useComparison.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
-import { measuredOf, useNumbers, useWalk } from "./useWalk.ts";
+import { isWhole, measuredOf, useNumbers, useWalk } from "./useWalk.ts";
 import { findingWords, oddWords, reminderWords, whirrWords } from "./words.ts";
 import { forgottenIn } from "@keep-rolling/core/walks";
 import { percentWords } from "../../shared/walks/words.ts";
@@ -61,6 +61,7 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
         {plan !== null && walk.takes.length > 0 && (
           <Button
             tone="quiet"
+            disabled={!isWhole(numbers)}
             onClick={() =>
               saveText(
                 "walking-test.csv",
@@ -163,7 +164,11 @@ function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
   const readOf = (row: SetupRow): TakeRead | undefined => middleTake(row, numbers);
   return (
     <>
-      <Lead plan={plan} move={move} rows={rows} comparison={comparison} reading={numbers.reading && numbers.reads.size === 0} day={day} />
+      {numbers.trouble === null ? (
+        <Lead plan={plan} move={move} rows={rows} comparison={comparison} reading={numbers.reading && numbers.reads.size === 0} day={day} />
+      ) : (
+        <Note tone="alert">{numbers.trouble}</Note>
+      )}
       <Views equivalentMm={equivalentMm} />
       <SetupRows
         id={id}
@@ -174,8 +179,8 @@ function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
         along={params.get("way") === "y" ? "y" : "x"}
         pans={PANS.includes(move.kind)}
         compared={shake?.ok === true ? shake : null}
+        whole={isWhole(numbers)}
       />
-      {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
       {odd.length > 0 && (
         <ul className="mt-3 list-disc pl-5 text-alert" aria-label="Walked under other conditions">
           {odd.map((o) => (

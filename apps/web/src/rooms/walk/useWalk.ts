@@ -39,15 +39,18 @@ export interface Numbers {
   rows: readonly MeasuredClip[];
   /** By the key of the clip or of its part. */
   reads: ReadonlyMap<string, TakeRead>;
-  /** Paths are still being read. */
+  /** Numbers are still being read. */
   reading: boolean;
-  error: unknown;
-  /** A sentence when the numbers could not be read. */
+  /** A sentence when they could not be read: of what is missing then nothing is known. */
   trouble: string | null;
 }
 
+/** All that was measured is here: what has no numbers was not measured. */
+export const isWhole = ({ reading, trouble }: Numbers): boolean => !reading && trouble === null;
+
 type Asked = Omit<TakeQuestion, "pack"> & { pack: string };
 const NOTHING: ReadonlyMap<string, TakeRead> = new Map();
+const UNREAD = "What was measured of its clips could not be read just now. Reload the page when the server answers; nothing is lost.";
 
 /** Numbers of every clip that is assigned to a take. */
 export function useNumbers(id: string, walk: Walk): Numbers {
@@ -55,7 +58,7 @@ export function useNumbers(id: string, walk: Walk): Numbers {
   const rows = useMemo(() => query.currentData?.clips ?? [], [query.currentData]);
   const [reads, setReads] = useState(NOTHING);
   const [reading, setReading] = useState(true);
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const [failed, setFailed] = useState(false);
   const wanted = JSON.stringify(
     [...walk.clips, ...walk.parts].flatMap(({ key, sha256, inFrame, outFrame, part, without }): Asked[] => {
       const row = rows.find((r) => r.sha256 === sha256);
@@ -67,7 +70,7 @@ export function useNumbers(id: string, walk: Walk): Numbers {
     const stop = new AbortController();
     const read = async (): Promise<void> => {
       setReading(true);
-      setTrouble(null);
+      setFailed(false);
       const asked = JSON.parse(wanted) as Asked[];
       const packs = await Promise.all(asked.map((a) => readPack(a.pack)));
       const questions = asked.flatMap((a, i) => {
@@ -81,11 +84,12 @@ export function useNumbers(id: string, walk: Walk): Numbers {
     read().catch((error: unknown) => {
       if (isAbandoned(error) || stop.signal.aborted) return;
       setReading(false);
-      setTrouble("The measured paths could not be read just now. Reload the page when the server answers; nothing is lost.");
+      setFailed(true);
     });
     return () => stop.abort();
   }, [wanted]);
-  return { rows, reads, reading: reading || query.isLoading, error: query.error, trouble };
+  const unread = failed || (query.isError && query.currentData === undefined);
+  return { rows, reads, reading: reading || query.isLoading, trouble: unread ? UNREAD : null };
 }
 
 /** Takes with the numbers of their clip. A crop told against another clip than a control's of this move says nothing here. */

@@ -8,7 +8,7 @@ import { useSearchParams } from "react-router";
 import { InitialsForm } from "../../../shared/ui/InitialsForm.tsx";
 import { Button, PageHead } from "../../../shared/ui/parts.tsx";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
-import { measuredOf } from "../useWalk.ts";
+import { isWhole, measuredOf } from "../useWalk.ts";
 import { OpenWalk } from "../OpenWalk.tsx";
 import { WalkTabs } from "../WalkTabs.tsx";
 import { JudgePair } from "./JudgePair.tsx";
@@ -60,7 +60,7 @@ function Judging({ id, seen, plan, numbers }: JudgingProps) {
       <div className={judging ? "max-sm:hidden" : ""}>
         <WalkTabs id={id} plan={plan} at="judge" moveId={move?.id ?? ""} />
       </div>
-      {known < 2 && !numbers.reading && <p>Two setups with a clip that can be looked at are needed to compare anything.</p>}
+      {known < 2 && isWhole(numbers) && <p>Two setups with a clip that can be looked at are needed to compare anything.</p>}
       {known >= 2 && judge === "" && <Who known={known} begin={set} />}
       {judge !== "" && pair !== undefined && move !== undefined && (
         <>

@@ -12,7 +12,7 @@ import { saveText } from "../../../shared/ui/saveFile.ts";
 import { leadOf } from "../compareWords.ts";
 import { useComparison } from "../useComparison.ts";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
-import { measuredOf } from "../useWalk.ts";
+import { isWhole, measuredOf } from "../useWalk.ts";
 import { OpenWalk } from "../OpenWalk.tsx";
 import { WalkTabs } from "../WalkTabs.tsx";
 import type { RecordedRow } from "./conclusionWords.ts";
@@ -88,9 +88,8 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
         />
       ))}
       {numbers.reading && <Loading what="the takes" />}
-      {numbers.trouble !== null && <Note tone="alert">{numbers.trouble}</Note>}
       {/* Only what was read whole is recorded: a form that opened too early would offer nothing as the steadiest. */}
-      {!numbers.reading && kit !== undefined && comparison != null && (
+      {isWhole(numbers) && kit !== undefined && comparison != null && (
         <RecordForm
           key={recorded.length}
           {...{ seen, plan, move, rows, takes, comparison }}
@@ -102,7 +101,7 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
       <p className="mb-2 text-sm text-soft">
         Measured where it was measured; blanks can be typed, and say so. A blank was not measured: it is not zero.
       </p>
-      {!numbers.reading && (
+      {isWhole(numbers) && (
         <PriceTable rows={rows} prices={prices} save={(setupId, price, value) => void seen.press("price", { setupId, price, value })} />
       )}
     </article>

@@ -7,10 +7,10 @@ import { Link, useSearchParams } from "react-router";
 import { useSessions } from "../../../record/sessions.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { kitApi } from "../../../shared/kit/api.ts";
-import { Loading, PageHead } from "../../../shared/ui/parts.tsx";
+import { Loading, Note, PageHead } from "../../../shared/ui/parts.tsx";
 import { useComparison } from "../useComparison.ts";
 import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
-import { againstWords, changeWords, overWords } from "./severalWords.ts";
+import { againstWords, changeWords, leftOutWords, overWords } from "./severalWords.ts";
 import { moveWords } from "../../../shared/walks/words.ts";
 
 /** More at once take too long to read. */
@@ -22,6 +22,8 @@ export interface SeenOne {
   walk: ReadWalk | null;
   /** Its takes are still being read: nothing is known of it yet. */
   reading: boolean;
+  /** They could not be read: what it says is not known. */
+  unread: boolean;
   /** Bodies carried on it. */
   unitIds: readonly string[];
   clock: "real" | "rehearsal" | "demo";
@@ -45,6 +47,7 @@ export function SeveralPage() {
   const bench = known.some((k) => k.clock === "real") ? "real" : known[0]?.clock;
   const alike = known.filter((k) => k.clock === bench);
   const bodies = [...new Set([...seen.values()].flatMap((one) => one.unitIds))];
+  const leftOut = shown.flatMap((s) => (seen.get(s.id)?.unread === true ? [seen.get(s.id)?.title ?? ""] : []));
   const chosen = alike.filter((k) => !out.includes(k.id)).sort((a, b) => a.begunMs - b.begunMs);
   const set = (change: (p: URLSearchParams) => void): void =>
     setParams(
@@ -107,8 +110,9 @@ export function SeveralPage() {
       {(unread && shown.length === 0) || (chosen.length === 0 && shown.some((s) => seen.get(s.id)?.reading !== false)) ? (
         <Loading what="the walking tests" />
       ) : (
-        <Laid walks={chosen} />
+        (leftOut.length === 0 || chosen.length > 0) && <Laid walks={chosen} />
       )}
+      {leftOut.length > 0 && <Note tone="alert">{leftOutWords(leftOut)}</Note>}
     </>
   );
 }
@@ -135,15 +139,16 @@ function Reader({ id, kind, body, keep }: ReaderProps) {
   const rows = plan === null || move === undefined ? [] : rowsOf(plan, move.id, takes);
   const comparison = useComparison(plan, rows);
   const shake = comparison?.columns.shake;
+  const unread = known ? numbers.trouble !== null || comparison === null : !isLoading;
   const reading = known ? move !== undefined && (numbers.reading || comparison === undefined) : isLoading;
   useEffect(() => {
     const read =
-      plan === null || shake?.ok !== true || begunMs === null
+      plan === null || shake?.ok !== true || begunMs === null || unread
         ? null
         : { id, plan, day: formatDate(begunMs, "long", clock?.kind ?? "real"), shake };
     const title = begun?.place || "Walking test";
-    keep(id, { title, begunMs: begunMs ?? 0, walk: read, reading, unitIds, clock: clock?.kind ?? "real" });
-  }, [id, plan, shake, begun, begunMs, clock, reading, unitIds, keep]);
+    keep(id, { title, begunMs: begunMs ?? 0, walk: read, reading, unread, unitIds, clock: clock?.kind ?? "real" });
+  }, [id, plan, shake, begun, begunMs, clock, reading, unread, unitIds, keep]);
   return null;
 }
 

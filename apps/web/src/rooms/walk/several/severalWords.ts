@@ -10,6 +10,10 @@ export function againstWords({ low, high }: { low: number; high: number }): stri
   return `${Math.ceil(-least)} % more to ${Math.ceil(most)} % less`;
 }
 
+/** Walks of which nothing could be read just now. */
+export const leftOutWords = (titles: readonly string[]): string =>
+  `Could not be read just now, so ${titles.length === 1 ? "it is" : "they are"} not in what is said here: ${titles.join(", ")}. Reload the page when the server answers; nothing is lost.`;
+
 const FACTOR: Readonly<Record<SeveralWalks["varied"], string>> = {
   days: "days",
   walkers: "walkers",

@@ -65,7 +65,9 @@ export function useSessions(kind: SessionRow["kind"]) {
     );
     return [...mine.map((f) => ({ id: f.sessionId, begunMs: f.atMs })), ...listed.map((s) => ({ id: s.id, begunMs: s.begunMs }))];
   }, [query.currentData, entries, kind]);
-  return { ...query, sessions, unread: query.currentData === undefined };
+  const unread = query.currentData === undefined;
+  // Then only what waits on this device is listed.
+  return { ...query, sessions, unread, unlisted: unread && query.isError && !query.isFetching };
 }
 
 export type SessionPress = <K extends Exclude<SessionFactKind, "correction" | "undo">>(

@@ -5,8 +5,9 @@ import { holdOf, seenUsually } from "@keep-rolling/core/holds";
 import type { ReactNode } from "react";
 import { useCallback, useEffect, useState } from "react";
 import { useSession, useSessions } from "../../../record/sessions.ts";
+import { sentenceOf } from "../../../shared/api/api.ts";
 import { useAnswer } from "../../../shared/reading/useAnswer.ts";
-import { Loading, Note } from "../../../shared/ui/parts.tsx";
+import { Loading, Note, Trouble } from "../../../shared/ui/parts.tsx";
 import { pool } from "../../../workers/pool.ts";
 
 /** More at once take too long to read; the newest count. */
@@ -33,7 +34,7 @@ async function ask(asked: string, signal: AbortSignal): Promise<Hands> {
 
 /** What stands in the way of them, or what is made of them. */
 export function ReadHands({ children }: { children: (hands: Hands) => ReactNode }) {
-  const { sessions, unread } = useSessions("hold");
+  const { sessions, unread, unlisted, error, refetch } = useSessions("hold");
   const [seen, setSeen] = useState<ReadonlyMap<string, Seen>>(new Map());
   const keep = useCallback((id: string, one: Seen): void => setSeen((s) => new Map([...s, [id, one]])), []);
   const shown = sessions.slice(0, MOST);
@@ -47,8 +48,10 @@ export function ReadHands({ children }: { children: (hands: Hands) => ReactNode 
   // By content: the same shots read again are no new question.
   const asked = JSON.stringify(known.flatMap((k) => (k.clock === bench && k.session !== null ? [k.session] : [])));
   const { answer: hands, stale, trouble } = useAnswer(read ? asked : null, ask);
+  if (unlisted && shown.length === 0) return <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />;
   return (
     <>
+      {unlisted && <Note tone="alert">Tests on record could not be listed just now: only those that wait on this device are here.</Note>}
       {shown.map((s) => (
         <Reader key={s.id} id={s.id} keep={keep} />
       ))}
@@ -63,7 +66,7 @@ export function ReadHands({ children }: { children: (hands: Hands) => ReactNode 
       )}
       {trouble !== null ? (
         <Note tone="alert">The table could not be computed just now. Reload the page; nothing is lost.</Note>
-      ) : hands === null || !read || stale || (unread && hands.rows.length === 0) ? (
+      ) : hands === null || !read || stale || (unread && !unlisted && hands.rows.length === 0) ? (
         <Loading what="the shutter-speed tests" />
       ) : shown.length === 0 ? (
         <p>No shutter-speed test yet.</p>

@@ -6,8 +6,9 @@ import { useCallback, useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useSessions } from "../../../record/sessions.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
+import { sentenceOf } from "../../../shared/api/api.ts";
 import { kitApi } from "../../../shared/kit/api.ts";
-import { Loading, Note, PageHead } from "../../../shared/ui/parts.tsx";
+import { Loading, Note, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
 import { useComparison } from "../useComparison.ts";
 import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
 import { againstWords, changeWords, leftOutWords, overWords } from "./severalWords.ts";
@@ -30,7 +31,7 @@ export interface SeenOne {
 }
 
 export function SeveralPage() {
-  const { sessions, unread } = useSessions("walk");
+  const { sessions, unread, unlisted, error, refetch } = useSessions("walk");
   const [params, setParams] = useSearchParams();
   const [seen, setSeen] = useState<ReadonlyMap<string, SeenOne>>(new Map());
   const kind = MOVES.find((m) => m === params.get("move")) ?? "walk";
@@ -107,10 +108,15 @@ export function SeveralPage() {
           </label>
         ))}
       </p>
-      {(unread && shown.length === 0) || (chosen.length === 0 && shown.some((s) => seen.get(s.id)?.reading !== false)) ? (
+      {unlisted && shown.length === 0 ? (
+        <Trouble sentence={sentenceOf(error)} retry={() => void refetch()} />
+      ) : (unread && shown.length === 0) || (chosen.length === 0 && shown.some((s) => seen.get(s.id)?.reading !== false)) ? (
         <Loading what="the walking tests" />
       ) : (
         (leftOut.length === 0 || chosen.length > 0) && <Laid walks={chosen} />
+      )}
+      {unlisted && shown.length > 0 && (
+        <Note tone="alert">Walks on record could not be listed just now: only those that wait on this device are here.</Note>
       )}
       {leftOut.length > 0 && <Note tone="alert">{leftOutWords(leftOut)}</Note>}
     </>

@@ -45,14 +45,6 @@ test.afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-/** Rows are put in order when they are compared: a press may meet what has moved on, as a hand's would, and is made again. */
-async function openTake(page: Page, name: RegExp): Promise<void> {
-  await expect(async () => {
-    if (!page.url().includes("/takes/")) await page.getByRole("link", { name }).click({ timeout: 5000 });
-    await expect(page).toHaveURL(/\/takes\//, { timeout: 5000 });
-  }).toPass();
-}
-
 test("plan: by keyboard, with what testers forget said beforehand", async ({ page }) => {
   const errors = watchErrors(page);
   await page.goto(`${server.url}/walk`);
@@ -234,7 +226,7 @@ test("look at takes from their small copies: the originals are not needed, and e
 
 test("one clip, two takes: a part is a take of its own, and is given back", async ({ page }) => {
   await page.goto(`${server.url}/walk/${session}`);
-  await openTake(page, /^Take 1 of control/);
+  await page.getByRole("link", { name: /^Take 1 of control/ }).click();
   // The small copy this browser made.
   const copy = page.getByLabel("The take, small and without sound");
   await expect.poll(() => copy.evaluate((v: HTMLVideoElement) => [v.videoWidth, v.videoHeight, v.error])).toEqual([640, 360, null]);
@@ -245,14 +237,14 @@ test("one clip, two takes: a part is a take of its own, and is given back", asyn
   await part.click();
   await savedLine(page, /saved$/);
   await page.goto(`${server.url}/walk/${session}`);
-  await openTake(page, /^Take 2 of gimbal/);
+  await page.getByRole("link", { name: /^Take 2 of gimbal/ }).click();
   await expect(page.getByText(/counted from frame 45 to/)).toBeVisible();
   // The same frames never count twice: the other take kept what lay before.
   await page.goto(`${server.url}/walk/${session}`);
-  await openTake(page, /^Take 1 of control/);
+  await page.getByRole("link", { name: /^Take 1 of control/ }).click();
   await expect(page.getByText(/counted from frame 0 to 44 of 90/)).toBeVisible();
   await page.goto(`${server.url}/walk/${session}`);
-  await openTake(page, /^Take 2 of gimbal/);
+  await page.getByRole("link", { name: /^Take 2 of gimbal/ }).click();
   await expect(page.getByText(/counted from frame 45 to/)).toBeVisible();
   await page.goto(`${server.url}/walk/${session}/clips`);
   await expect(page.getByText(/^0:01\.[58] to .*: gimbal, follow, backwards, take 2$/)).toBeVisible();
@@ -282,7 +274,7 @@ test("a corrected copy is known by its picture, and stands beside the walk it co
   await page.getByRole("button", { name: "Take the proposal" }).click();
   await savedLine(page, /saved$/);
   await page.goto(`${server.url}/walk/${session}`);
-  await openTake(page, /^Take 1 of corrected/);
+  await page.getByRole("link", { name: /^Take 1 of corrected/ }).click();
   await expect(page.getByText(/A corrected copy of control: all off, backwards, take 1: shake from 0\.99 to 1\.1 %/)).toBeVisible();
 });
 
@@ -380,7 +372,7 @@ test("two bodies together: one key begins and ends a take of each, and each has 
     .getByRole("navigation", { name: "Bodies" })
     .getByRole("link", { name: second[1] ?? "" })
     .click();
-  await openTake(page, /^Take 1 of control/);
+  await page.getByRole("link", { name: /^Take 1 of control/ }).click();
   // Cut at its tenth frame of thirty a second.
   await expect(page.getByText(/its clip begins 0\.33 s earlier, by how both go up and down/)).toBeVisible({ timeout: 30_000 });
   // Looked at together they are laid by that.

@@ -20,13 +20,11 @@ interface LeadProps {
   plan: WalkPlan;
   move: WalkMove;
   rows: readonly SetupRow[];
-  comparison: MoveComparison | null | undefined;
-  reading: boolean;
+  comparison: MoveComparison | null;
   day: string;
 }
 
-export function Lead({ plan, move, rows, comparison, reading, day }: LeadProps) {
-  if (reading || comparison === undefined) return <h2 className="mb-1 max-w-5xl text-2xl leading-snug">Reading the takes …</h2>;
+export function Lead({ plan, move, rows, comparison, day }: LeadProps) {
   if (comparison === null)
     return <Note tone="alert">The takes could not be compared on this device. Reload the page; nothing is lost.</Note>;
   const { shake } = comparison.columns;

@@ -19,7 +19,7 @@ import { takesCsv } from "./takesCsv.ts";
 import { WalkTabs } from "./WalkTabs.tsx";
 import type { Body } from "./useBodies.ts";
 import { useBodies } from "./useBodies.ts";
-import { useComparison } from "./useComparison.ts";
+import { useCompared } from "./useCompared.ts";
 import { useCrops } from "./useCrops.ts";
 import type { Numbers, SeenWalk } from "./useWalk.ts";
 import { isWhole, measuredOf, useNumbers, useWalk } from "./useWalk.ts";
@@ -82,7 +82,16 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
         <>
           <WalkTabs id={id} plan={plan} at="table" moveId={move.id} />
           {bodies.length > 1 && <BodyTabs bodies={bodies} at={body} />}
-          <Rows id={id} plan={plan} move={move} takes={takes} numbers={numbers} inDegrees={body === bodies[0]} day={when} />
+          <Rows
+            key={`${move.id} ${body?.id ?? ""}`}
+            id={id}
+            plan={plan}
+            move={move}
+            takes={takes}
+            numbers={numbers}
+            inDegrees={body === bodies[0]}
+            day={when}
+          />
           {bodies[0] !== undefined && bodies[1] !== undefined && (
             <BodiesBeside
               plan={plan}
@@ -154,18 +163,19 @@ interface RowsProps {
 }
 
 function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
-  const unsorted = rowsOf(plan, move.id, takes);
-  const comparison = useComparison(plan, unsorted);
-  const shake = comparison?.columns.shake ?? null;
-  const rows = sortedBy(unsorted, shake);
+  const compared = useCompared(plan, rowsOf(plan, move.id, takes), numbers);
   const [params] = useSearchParams();
+  if (compared === null) return <h2 className="mb-1 max-w-5xl text-2xl leading-snug">Reading the takes …</h2>;
+  const { comparison } = compared;
+  const shake = comparison?.columns.shake ?? null;
+  const rows = sortedBy(compared.rows, shake);
   const equivalentMm = inDegrees ? plan.equivalentMm : null;
   const odd = oddTakes(rows);
   const readOf = (row: SetupRow): TakeRead | undefined => middleTake(row, numbers);
   return (
     <>
       {numbers.trouble === null ? (
-        <Lead plan={plan} move={move} rows={rows} comparison={comparison} reading={numbers.reading && numbers.reads.size === 0} day={day} />
+        <Lead plan={plan} move={move} rows={rows} comparison={comparison} day={day} />
       ) : (
         <Note tone="alert">{numbers.trouble}</Note>
       )}
@@ -179,7 +189,7 @@ function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
         along={params.get("way") === "y" ? "y" : "x"}
         pans={PANS.includes(move.kind)}
         compared={shake?.ok === true ? shake : null}
-        whole={isWhole(numbers)}
+        whole={numbers.trouble === null}
       />
       {odd.length > 0 && (
         <ul className="mt-3 list-disc pl-5 text-alert" aria-label="Walked under other conditions">
@@ -193,7 +203,7 @@ function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
         takes; bar: where the setup's level lies, 90 % sure · field kept: share of the control's width · a blank was not measured · every
         name opens its takes
       </p>
-      {comparison != null && <Compared rows={rows} comparison={comparison} />}
+      {comparison !== null && <Compared rows={rows} comparison={comparison} />}
       <Microphones rows={rows} />
       <Method />
     </>

@@ -1,4 +1,4 @@
-// The setups of a move compared, in a worker; the last answer stays until the next is there.
+// The setups of a move compared, in a worker.
 
 import type { MoveComparison, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
 import { useEffect, useState } from "react";

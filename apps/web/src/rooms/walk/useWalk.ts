@@ -49,6 +49,13 @@ export interface Numbers {
 export const isWhole = ({ reading, trouble }: Numbers): boolean => !reading && trouble === null;
 
 type Asked = Omit<TakeQuestion, "pack"> & { pack: string };
+interface Done {
+  /** What was asked for. */
+  wanted: string;
+  /** Where it failed, those of before. */
+  reads: Numbers["reads"];
+  failed: boolean;
+}
 const NOTHING: ReadonlyMap<string, TakeRead> = new Map();
 const UNREAD = "What was measured of its clips could not be read just now. Reload the page when the server answers; nothing is lost.";
 
@@ -56,9 +63,7 @@ const UNREAD = "What was measured of its clips could not be read just now. Reloa
 export function useNumbers(id: string, walk: Walk): Numbers {
   const query = walkApi.useWalkClipsQuery(id);
   const rows = useMemo(() => query.currentData?.clips ?? [], [query.currentData]);
-  const [reads, setReads] = useState(NOTHING);
-  const [reading, setReading] = useState(true);
-  const [failed, setFailed] = useState(false);
+  const [done, setDone] = useState<Done>({ wanted: "", reads: NOTHING, failed: false });
   const wanted = JSON.stringify(
     [...walk.clips, ...walk.parts].flatMap(({ key, sha256, inFrame, outFrame, part, without }): Asked[] => {
       const row = rows.find((r) => r.sha256 === sha256);
@@ -69,8 +74,6 @@ export function useNumbers(id: string, walk: Walk): Numbers {
   useEffect(() => {
     const stop = new AbortController();
     const read = async (): Promise<void> => {
-      setReading(true);
-      setFailed(false);
       const asked = JSON.parse(wanted) as Asked[];
       const packs = await Promise.all(asked.map((a) => readPack(a.pack)));
       const questions = asked.flatMap((a, i) => {
@@ -78,18 +81,16 @@ export function useNumbers(id: string, walk: Walk): Numbers {
         return pack == null ? [] : [{ ...a, pack }];
       });
       const found = await pool.call("readTakes", questions, { signal: stop.signal });
-      setReads(new Map(found.map((f) => [f.key, f])));
-      setReading(false);
+      setDone({ wanted, reads: new Map(found.map((f) => [f.key, f])), failed: false });
     };
     read().catch((error: unknown) => {
-      if (isAbandoned(error) || stop.signal.aborted) return;
-      setReading(false);
-      setFailed(true);
+      if (!isAbandoned(error) && !stop.signal.aborted) setDone(({ reads }) => ({ wanted, reads, failed: true }));
     });
     return () => stop.abort();
   }, [wanted]);
-  const unread = failed || (query.isError && query.currentData === undefined);
-  return { rows, reads, reading: reading || query.isLoading, trouble: unread ? UNREAD : null };
+  const reading = done.wanted !== wanted || query.isLoading;
+  const unread = (!reading && done.failed) || (query.isError && query.currentData === undefined);
+  return { rows, reads: done.reads, reading, trouble: unread ? UNREAD : null };
 }
 
 /** Takes with the numbers of their clip. A crop told against another clip than a control's of this move says nothing here. */

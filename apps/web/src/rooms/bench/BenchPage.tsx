@@ -136,7 +136,8 @@ function FirstSteps() {
 
 /** What wants a hand: checkpoints, findings, limits that ask for a re-test. */
 function Due({ runs }: { runs: readonly SeenRun[] }) {
-  const { data } = limitApi.useLimitsQuery();
+  const { data, isError } = limitApi.useLimitsQuery();
+  const unread = data === undefined && isError;
   const { data: kit } = kitApi.useKitQuery();
   const today = useToday(kit);
   const [all, setAll] = useState(false);
@@ -178,7 +179,12 @@ function Due({ runs }: { runs: readonly SeenRun[] }) {
             <Note>{text}</Note>
           </li>
         ))}
-        {rolling.length + retests.length + findings.length === 0 && today === null && (
+        {unread && (
+          <li className="hairline py-2 text-alert">
+            Recorded limits could not be read just now: whether one asks for a re-test is not known.
+          </li>
+        )}
+        {data !== undefined && kit !== undefined && rolling.length + retests.length + findings.length === 0 && today === null && (
           <li className="hairline py-2 text-soft">Nothing waits for you.</li>
         )}
       </ul>

@@ -83,8 +83,8 @@ function Shown({ id, seen, numbers }: { id: string; seen: SeenWalk; numbers: Num
           <WalkTabs id={id} plan={plan} at="table" moveId={move.id} />
           {bodies.length > 1 && <BodyTabs bodies={bodies} at={body} />}
           <Rows
-            key={`${move.id} ${body?.id ?? ""}`}
             id={id}
+            bodyId={body?.id ?? ""}
             plan={plan}
             move={move}
             takes={takes}
@@ -153,6 +153,7 @@ function BodyTabs({ bodies, at }: { bodies: readonly Body[]; at: Body | undefine
 
 interface RowsProps {
   id: string;
+  bodyId: string;
   plan: WalkPlan;
   move: WalkMove;
   takes: readonly MeasuredTake[];
@@ -162,8 +163,8 @@ interface RowsProps {
   day: string;
 }
 
-function Rows({ id, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
-  const compared = useCompared(plan, rowsOf(plan, move.id, takes), numbers);
+function Rows({ id, bodyId, plan, move, takes, numbers, inDegrees, day }: RowsProps) {
+  const compared = useCompared(`${move.id} ${bodyId}`, plan, rowsOf(plan, move.id, takes), numbers);
   const [params] = useSearchParams();
   if (compared === null) return <h2 className="mb-1 max-w-5xl text-2xl leading-snug">Reading the takes …</h2>;
   const { comparison } = compared;

@@ -22,16 +22,21 @@ const said = (of: string): MoveComparison => ({ of }) as unknown as MoveComparis
 
 /** A page whose `rows` and `numbers` are set anew by `show`; `seen`: what stands on it. */
 function page(reading = false) {
-  const initialProps: { rows: SetupRow[]; numbers: Partial<Numbers> } = { rows: rowsOf("a", "b"), numbers: { reading } };
+  const initialProps: { of: string; rows: SetupRow[]; numbers: Partial<Numbers> } = {
+    of: "walk",
+    rows: rowsOf("a", "b"),
+    numbers: { reading },
+  };
   const hook = renderHook(
-    ({ rows, numbers }) => useCompared({} as WalkPlan, rows, { rows: [], reads: new Map(), reading: false, trouble: null, ...numbers }),
+    ({ of, rows, numbers }) =>
+      useCompared(of, {} as WalkPlan, rows, { rows: [], reads: new Map(), reading: false, trouble: null, ...numbers }),
     { initialProps },
   );
   const seen = (): string => {
     const now = hook.result.current;
     return now === null ? "nothing" : `${now.rows.map((r) => r.setup.name).join("")} ${JSON.stringify(now.comparison)}`;
   };
-  return { seen, show: (rows: SetupRow[], numbers: Partial<Numbers> = {}): void => hook.rerender({ rows, numbers }) };
+  return { seen, show: (rows: SetupRow[], numbers: Partial<Numbers> = {}, of = "walk"): void => hook.rerender({ of, rows, numbers }) };
 }
 const answer = (with_: unknown): Promise<void> => act(async () => asked.at(-1)?.done(with_));
 
@@ -56,6 +61,14 @@ it("keeps what stood there while more is read and compared, or could not be read
   p.show(rowsOf("x"), { trouble: "away" });
   await answer(said("of what is left"));
   expect(p.seen()).toBe('ba {"of":"second"}');
+});
+it("keeps nothing of another move", async () => {
+  const p = page();
+  await answer(said("first"));
+  p.show(rowsOf("x"), {}, "slow pan");
+  expect(p.seen()).toBe("nothing");
+  await answer(said("pans"));
+  expect(p.seen()).toBe('x {"of":"pans"}');
 });
 it("shows rows without a word on them where nothing could be read, or they could not be compared", async () => {
   const p = page();

@@ -12,12 +12,14 @@ export interface Compared {
 
 /**
  * Rows with what is said of them, both of the same moment: those of before stay until all is read and compared again, so that nothing moves
- * twice under a finger. Null: nothing was yet. Of one move and one body: its place on a page has a key of both.
+ * twice under a finger. Null: nothing was yet.
+ * @param of the move and the body: nothing of another one stays
  */
-export function useCompared(plan: WalkPlan, rows: readonly SetupRow[], numbers: Numbers): Compared | null {
+export function useCompared(of: string, plan: WalkPlan, rows: readonly SetupRow[], numbers: Numbers): Compared | null {
   const comparison = useComparison(plan, rows);
-  const [kept, keep] = useState<Compared | null>(null);
-  const now = comparison === undefined || !isWhole(numbers) ? null : { rows, comparison };
-  if (now !== null && now.comparison !== kept?.comparison) keep(now);
+  const [held, hold] = useState<(Compared & { of: string }) | null>(null);
+  const kept = held?.of === of ? held : null;
+  const now = comparison === undefined || !isWhole(numbers) ? null : { of, rows, comparison };
+  if (now !== null && now.comparison !== kept?.comparison) hold(now);
   return now ?? kept ?? (numbers.trouble === null ? null : { rows, comparison: null });
 }

@@ -51,4 +51,15 @@ describe("two bodies of one walk", () => {
     const [a, b] = [take("one"), take("two")];
     expect(renderHook(() => useSync(a, b, numbers)).result.current).toBeUndefined();
   });
+  it("stay told while a further clip is being read: what is looked at goes on", async () => {
+    answer = () => Promise.resolve({ lagSec: 0.5, by: "sound", correlation: 0.9 } as Sync);
+    const rows = ["one", "two"].map(row);
+    const [a, b] = [take("one"), take("two")];
+    const { result, rerender } = renderHook(({ reading }) => useSync(a, b, { rows, reading } as unknown as Numbers), {
+      initialProps: { reading: false },
+    });
+    await vi.waitFor(() => expect(result.current).toMatchObject({ lagSec: 0.5 }));
+    rerender({ reading: true });
+    expect(result.current).toMatchObject({ lagSec: 0.5 });
+  });
 });

@@ -37,5 +37,6 @@ export function useSync(a: WalkTake, b: WalkTake, { rows, reading }: Numbers): S
     );
     return () => stop.abort();
   }, [asked]);
-  return !reading && found?.asked === asked ? found.sync : undefined;
+  const sync = found?.asked === asked ? found.sync : undefined;
+  return reading && sync === "not measured" ? undefined : sync;
 }

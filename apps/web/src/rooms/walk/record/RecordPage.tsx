@@ -1,6 +1,6 @@
 // What each setup costs, and what is recorded of a move for a use: with its evidence, its alarm, on a page to print.
 
-import type { MeasuredTake, MoveComparison, SetupRow, Use, WalkConclusion, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
+import type { MoveComparison, SetupRow, Use, WalkConclusion, WalkMove, WalkPlan } from "@keep-rolling/core/walks";
 import { pairFrom, priceList, retestConclusion, rowsOf, steadierThan, USES } from "@keep-rolling/core/walks";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
@@ -10,7 +10,7 @@ import { kitApi } from "../../../shared/kit/api.ts";
 import { Button, Loading, Note, PageHead } from "../../../shared/ui/parts.tsx";
 import { saveText } from "../../../shared/ui/saveFile.ts";
 import { leadOf } from "../compareWords.ts";
-import { useComparison } from "../useComparison.ts";
+import { useCompared } from "../useCompared.ts";
 import type { Numbers, SeenWalk } from "../useWalk.ts";
 import { isWhole, measuredOf } from "../useWalk.ts";
 import { OpenWalk } from "../OpenWalk.tsx";
@@ -47,8 +47,9 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
   const takes = measuredOf(seen.walk, numbers).filter(({ take }) => (seen.begun?.unitIds.length ?? 0) < 2 || take.unitId === unitId);
   const rows = rowsOf(plan, move.id, takes);
   const panRows = plan.moves.filter((m) => m.kind === "slow pan" || m.kind === "tripod pan").flatMap((m) => rowsOf(plan, m.id, takes));
-  const comparison = useComparison(plan, rows);
-  const prices = priceList(rows, panRows, seen.walk.prices);
+  const compared = useCompared(move.id, plan, rows, numbers);
+  const comparison = compared?.comparison ?? null;
+  const prices = priceList(compared?.rows ?? rows, panRows, seen.walk.prices);
   const today = { firmware: kit === undefined ? null : (unit?.firmware ?? null), lensName: plan.lensName };
   const recorded = seen.walk.conclusions
     .filter((c) => c.moveId === move.id)
@@ -69,7 +70,7 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
             <Button tone="main" onClick={() => print()}>
               Print
             </Button>
-            <Leaving title={title} plan={plan} recorded={recorded} body={unit?.name ?? ""} />
+            <Leaving title={title} plan={plan} recorded={recorded} body={unit?.name ?? ""} whole={isWhole(numbers)} />
           </>
         )}
       </PageHead>
@@ -87,12 +88,14 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
           takeBack={() => void undoFacts(id, seen.clock, [row.c.id])}
         />
       ))}
-      {numbers.reading && <Loading what="the takes" />}
-      {/* Only what was read whole is recorded: a form that opened too early would offer nothing as the steadiest. */}
-      {isWhole(numbers) && kit !== undefined && comparison != null && (
+      {compared === null && <Loading what="the takes" />}
+      {/* A form that opened too early would offer nothing as the steadiest; one that is open stays while more is read, with what was typed. */}
+      {compared !== null && kit !== undefined && comparison !== null && (
         <RecordForm
-          key={recorded.length}
-          {...{ seen, plan, move, rows, takes, comparison }}
+          key={`${move.id} ${recorded.length}`}
+          {...{ seen, plan, move, comparison }}
+          rows={compared.rows}
+          whole={isWhole(numbers)}
           unitId={unitId ?? null}
           firmware={unit?.firmware ?? ""}
         />
@@ -101,8 +104,12 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
       <p className="mb-2 text-sm text-soft">
         Measured where it was measured; blanks can be typed, and say so. A blank was not measured: it is not zero.
       </p>
-      {isWhole(numbers) && (
-        <PriceTable rows={rows} prices={prices} save={(setupId, price, value) => void seen.press("price", { setupId, price, value })} />
+      {compared !== null && (numbers.trouble === null || comparison !== null) && (
+        <PriceTable
+          rows={compared.rows}
+          prices={prices}
+          save={(setupId, price, value) => void seen.press("price", { setupId, price, value })}
+        />
       )}
     </article>
   );
@@ -147,13 +154,14 @@ interface FormProps {
   plan: WalkPlan;
   move: WalkMove;
   rows: readonly SetupRow[];
-  takes: readonly MeasuredTake[];
   comparison: MoveComparison;
+  /** All that was measured is read: only then it is recorded. */
+  whole: boolean;
   unitId: string | null;
   firmware: string;
 }
 /** One press records what the page says now. */
-function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmware }: FormProps) {
+function RecordForm({ seen, plan, move, rows, comparison, whole, unitId, firmware }: FormProps) {
   const { shake } = comparison.columns;
   const lead = leadOf(plan, move.kind, rows, shake);
   const measured = rows.filter((r) => r.jitterFrac !== null);
@@ -179,7 +187,7 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
       shake: level === undefined ? null : { point: level.point, low90: level.low90, high90: level.high90 },
       notToldApart: mates.map((s) => s.id),
       steadierThen: setupId === "" ? [] : steadierThan(shake, setupId),
-      takeIds: takes.filter((t) => t.take.moveId === move.id && t.take.bad === null && t.measures !== null).map((t) => t.take.id),
+      takeIds: rows.flatMap((r) => r.takes.flatMap((t) => (t.take.bad === null && t.measures !== null ? [t.take.id] : []))),
       judgements: seen.walk.judgements.filter((j) => j.moveId === move.id).length,
       method: METHOD,
     };
@@ -192,7 +200,7 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
       className="no-print max-w-4xl space-y-3 border-t border-rule pt-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (setupId !== UNCHOSEN) record();
+        if (setupId !== UNCHOSEN && whole) record();
       }}
     >
       <p className="text-soft">{lead.before + lead.name + lead.after}</p>
@@ -226,7 +234,7 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
           <span className="block text-sm text-soft">Because (may stay empty)</span>
           <input className="w-full" maxLength={1000} value={why} onChange={(e) => setWhy(e.target.value)} />
         </label>
-        <Button type="submit" tone="main" disabled={setupId === UNCHOSEN}>
+        <Button type="submit" tone="main" disabled={setupId === UNCHOSEN || !whole}>
           Record
         </Button>
       </p>
@@ -234,16 +242,25 @@ function RecordForm({ seen, plan, move, rows, takes, comparison, unitId, firmwar
   );
 }
 
-function Leaving({ title, plan, recorded, body }: { title: string; plan: WalkPlan; recorded: readonly RecordedRow[]; body: string }) {
+interface LeavingProps {
+  title: string;
+  plan: WalkPlan;
+  recorded: readonly RecordedRow[];
+  body: string;
+  whole: boolean;
+}
+/** What leaves holds what setups cost: where that is not all read, a blank would say "not measured". */
+function Leaving({ title, plan, recorded, body, whole }: LeavingProps) {
+  const button = { tone: "quiet", disabled: !whole } as const;
   return (
     <>
-      <Button tone="quiet" onClick={() => saveText("walk.csv", "text/csv", conclusionsCsv(plan, recorded))}>
+      <Button {...button} onClick={() => saveText("walk.csv", "text/csv", conclusionsCsv(plan, recorded))}>
         CSV
       </Button>
-      <Button tone="quiet" onClick={() => saveText("walk.json", "application/json", conclusionsJson(plan, recorded))}>
+      <Button {...button} onClick={() => saveText("walk.json", "application/json", conclusionsJson(plan, recorded))}>
         JSON
       </Button>
-      <Button tone="quiet" onClick={() => saveText("walk.md", "text/markdown", conclusionsMarkdown(title, plan, recorded, body))}>
+      <Button {...button} onClick={() => saveText("walk.md", "text/markdown", conclusionsMarkdown(title, plan, recorded, body))}>
         Markdown
       </Button>
     </>

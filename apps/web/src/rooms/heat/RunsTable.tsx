@@ -1,6 +1,7 @@
 // The table behind the strips: every run, its numbers, and whether it counts.
 
-import { ambientWords, enteredLate, summarise, endWords } from "@keep-rolling/core/runs";
+import { warningUnknown } from "@keep-rolling/core/cells";
+import { ambientWords, summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
 import { Link } from "react-router";
@@ -38,6 +39,7 @@ function Row({ cell, row }: { cell: HeatCell; row: HeatRow }) {
   const { setup } = fold;
   if (setup === null) return null;
   const warned = fold.warnings[0];
+  const unknown = warningUnknown({ runId: row.run.id, fold, struck: null, warningUnmarked: row.run.unmarked.length > 0 });
   return (
     <tr className="hairline align-baseline">
       <th scope="row" className="py-1 pr-4 text-left font-normal">
@@ -47,7 +49,7 @@ function Row({ cell, row }: { cell: HeatCell; row: HeatRow }) {
       <td className="pr-4">{setup.condition.name}</td>
       <td className="num pr-4">{fold.end === null ? fold.state : formatHms(summarise(fold, 0).recordedMs.lo)}</td>
       <td className="num pr-4">
-        {warned === undefined ? (enteredLate(fold) ? "not recorded" : "none") : formatHms(warned.shownMs - (fold.startMs ?? 0))}
+        {warned === undefined ? (unknown ? "not recorded" : "none") : formatHms(warned.shownMs - (fold.startMs ?? 0))}
       </td>
       <td className="pr-4">{fold.end === null ? "–" : endWords(fold.end.cause)}</td>
       <td className="num pr-4">{ambientWords(setup.ambient, temperature)}</td>

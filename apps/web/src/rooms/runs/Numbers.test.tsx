@@ -25,10 +25,10 @@ const mark = (kind: string, deviceSeq: number, atMs: number, body: object, sourc
     body,
   }) as unknown as Mark;
 
-function show(source: Mark["source"], cause: EndCause): void {
+function show(source: Mark["source"], cause: EndCause, unmarked: SeenRun["unmarked"] = []): void {
   const marks = [mark("start", 1, 0, practiceStart(), source), mark("end", 2, 2_640_000, { cause }, source)];
   const fold = foldRun(marks);
-  const run: SeenRun = { id: "r", fold, row: null, marks, trace: heatTrace(fold, []), unmarked: [] };
+  const run: SeenRun = { id: "r", fold, row: null, marks, trace: heatTrace(fold, []), unmarked };
   showPage({ "/": <Numbers run={run} nowMs={2_640_000} /> }, "/", {});
 }
 /** Value and note of a number, by its name. */
@@ -41,6 +41,11 @@ describe("the numbers of a run", () => {
     expect(said("gaps")).toMatch(/none$/);
     expect(said("first warning")).toMatch(/none$/);
     expect(said("counts as")).toContain("it ended by heat, so this is its time");
+  });
+  it("of one whose camera told a warning that nobody marked: not that there was none", () => {
+    show("pressed", "thermal shutdown", [{ eventId: "e", atMs: 2_400_000, phase: "shown", minutesLeft: null }]);
+    expect(said("first warning")).toContain("none marked; the camera told of one");
+    expect(said("gaps")).toMatch(/none$/);
   });
   it("of one entered late: none was recorded", () => {
     show("late", "card full");

@@ -21,6 +21,7 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
   const [firstWarning] = fold.warnings;
   // Of a run typed afterwards, what nobody wrote down may have been all the same.
   const none = enteredLate(fold) ? "none recorded" : "none";
+  const unwarned = run.unmarked.length > 0 ? "none marked; the camera told of one" : none;
   return (
     <dl className="border-b border-rule" aria-label="Numbers of this run">
       <Fact
@@ -43,7 +44,7 @@ export function Numbers({ run, nowMs }: { run: SeenRun; nowMs: number }) {
       />
       <Fact
         label="first warning"
-        value={firstWarning === undefined ? none : formatHms(recordedAt(fold, firstWarning.shownMs))}
+        value={firstWarning === undefined ? unwarned : formatHms(recordedAt(fold, firstWarning.shownMs))}
         note={warningNote(fold.end === null || (warned.ok && warned.event === 1), firstWarning !== undefined, times.warningLeadMs)}
       />
       <Fact

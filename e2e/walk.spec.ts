@@ -348,7 +348,10 @@ test("two bodies together: one key begins and ends a take of each, and each has 
   await expect(page.getByRole("region", { name: "Walked" })).toHaveCount(0);
   expect(await left()).toBe(before);
   await page.locator("body").press("Enter");
+  // The same key again before the card offers the end is an unsure finger's.
+  await expect(page.getByRole("button", { name: /End the take/ })).toBeVisible();
   await page.locator("body").press("Enter");
+  await expect(page.getByRole("region", { name: "Walked" }).getByText(/^\d+ s$/)).toBeVisible();
   await savedLine(page, /saved$/);
   const id = page.url().split("/walk/")[1]?.split("/")[0] ?? "";
   await page.goto(`${demo.url}/walk/${id}/clips`);

@@ -23,7 +23,7 @@ import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { parseArgs } from "node:util";
 import { createGunzip, createGzip } from "node:zlib";
-import { checkNode, checkOwner, debianProgram, ensureDebian, ensurePackages, ROOT, SetupError } from "./setup.mjs";
+import { checkNode, checkOwner, debianProgram, ensureReady, ROOT, SetupError } from "./setup.mjs";
 
 const HELP = `npm run backup                   the demo's database, into backups/
 npm run backup -- --empty        your own bench's
@@ -245,8 +245,7 @@ async function main() {
   if (values.help || !["backup", "restore"].includes(what)) return console.log(HELP);
   checkNode();
   checkOwner();
-  ensurePackages(console.log);
-  ensureDebian(["mariadbd", "mariadb-dump"], console.log);
+  await ensureReady(["mariadbd", "mariadb-dump"], console.log);
   const { build } = await import("./build.mjs");
   await build();
   const bench = values.empty ? "own" : "demo";

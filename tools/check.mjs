@@ -30,7 +30,7 @@ const STEPS = [
   ],
 ];
 
-ensurePackages(console.log);
+await ensurePackages(console.log);
 for (const [name, command, ...args] of STEPS) {
   const from = Date.now();
   const done = spawnSync(bin(command), args, { cwd: ROOT, stdio: "inherit" });

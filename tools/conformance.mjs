@@ -6,7 +6,7 @@ import { ensurePackages, ROOT } from "./setup.mjs";
 
 const from = process.cwd();
 process.chdir(ROOT);
-ensurePackages(console.error);
+await ensurePackages(console.error);
 const tsx = path.join(ROOT, "node_modules", ".bin", "tsx");
 // File names are the caller's, from where the caller stands.
 const child = spawn(tsx, [path.join(ROOT, "tools/conformance/main.ts"), ...process.argv.slice(2)], { cwd: from, stdio: "inherit" });

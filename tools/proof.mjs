@@ -3,7 +3,7 @@
 
 import { spawn } from "node:child_process";
 import { build } from "./build.mjs";
-import { ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+import { ensureReady, ROOT } from "./setup.mjs";
 
 const SEEDS = 10;
 /** What one waits for (a server that is down, a browser), another computes. Each says what it said when it is done. */
@@ -60,8 +60,7 @@ if (asked([...STEPS, ...ALONE]).length === 0) {
   console.error(`No proof has one of "${words.join(", ")}" in its name. There are:\n${names.join("\n")}`);
   process.exit(2);
 }
-ensurePackages(console.log);
-ensureDebian(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
+await ensureReady(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
 await build();
 
 /** Exit of a proof that lacks what it needs on this machine: no failure, and no proof. */

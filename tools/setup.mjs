@@ -1,7 +1,7 @@
 // Set-up with node: modules only, each step skipped when its stamp fits: npm packages from the lock file, Debian packages by root,
 // by sudo without a question, or unpacked under .data/ for a user who has neither.
 
-import { execFileSync, spawnSync } from "node:child_process";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import os from "node:os";
@@ -40,7 +40,19 @@ export function checkOwner() {
     throw new SetupError(`The folder .data belongs to another user (${owner}). Start as that user, or use a clone of your own.`);
 }
 
-export function ensurePackages(say) {
+/** Debian's packages while npm installs its own: one waits for the network and the disk when the other computes. */
+export async function ensureReady(names, say) {
+  const packages = ensurePackages(say);
+  // Told below, whatever Debian's packages say first.
+  packages.catch(() => undefined);
+  try {
+    ensureDebian(names, say);
+  } finally {
+    await packages;
+  }
+}
+
+export async function ensurePackages(say) {
   const stampFile = path.join(ROOT, "node_modules", ".keep-rolling-stamp");
   const stamp = createHash("sha256")
     .update(readFileSync(path.join(ROOT, "package-lock.json")))
@@ -49,12 +61,16 @@ export function ensurePackages(say) {
   if (existsSync(stampFile) && readFileSync(stampFile, "utf8") === stamp) return;
   say("Installing the packages of the lock file (once) ...");
   // An npm setting from outside (a CI's omit=dev, say) must not leave half of them out.
-  const done = spawnSync("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], {
+  const npm = spawn("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], {
     cwd: ROOT,
     stdio: ["ignore", "ignore", "inherit"],
     env: { ...process.env, NODE_ENV: "development" },
   });
-  if (done.status !== 0)
+  const status = await new Promise((done) => {
+    npm.once("error", () => done(1));
+    npm.once("exit", (code) => done(code ?? 1));
+  });
+  if (status !== 0)
     throw new SetupError(
       "npm could not install the packages. Is the package registry reachable? What was there before is unchanged; start again to go on.",
     );

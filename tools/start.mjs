@@ -18,7 +18,7 @@ import { spawn } from "node:child_process";
 import { parseArgs } from "node:util";
 import { nightlyCopies } from "./nightly.mjs";
 import { supervise } from "./supervise.mjs";
-import { checkNode, checkOwner, ensureDebian, ensurePackages, ROOT, SetupError } from "./setup.mjs";
+import { checkNode, checkOwner, ensureReady, ROOT, SetupError } from "./setup.mjs";
 
 const SERVER = path.join(ROOT, "apps/server/dist/main.mjs");
 const HELP = `npm start                 the demo, at http://127.0.0.1:4600
@@ -130,8 +130,7 @@ async function main() {
   // A closed terminal must not kill us through a failed write.
   for (const stream of [process.stdout, process.stderr]) stream.on("error", () => undefined);
   const say = (line) => console.log(line);
-  ensurePackages(say);
-  ensureDebian(process.env.DATABASE_URL ? [] : ["mariadbd"], say);
+  await ensureReady(process.env.DATABASE_URL ? [] : ["mariadbd"], say);
   const { build } = await import("./build.mjs");
   await build(say);
   if (!existsSync(SERVER)) throw new SetupError("The build left no server. Remove .cache and start again.");

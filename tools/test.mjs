@@ -4,7 +4,7 @@ import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import os from "node:os";
 import path from "node:path";
-import { checkNode, checkOwner, ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+import { checkNode, checkOwner, ensureReady, ROOT } from "./setup.mjs";
 
 const BIN = path.join(ROOT, "node_modules", ".bin");
 const REPORTS = path.join(ROOT, ".cache", "reports");
@@ -139,8 +139,7 @@ async function main() {
   const ready = await stage("set-up", 120, async () => {
     checkNode();
     checkOwner();
-    ensurePackages(console.log);
-    ensureDebian(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
+    await ensureReady(["mariadbd", "chromium", "mariadb-dump", "ffmpeg"], console.log);
     return { passed: 1, failed: 0 };
   });
   if (ready) {

@@ -2,19 +2,17 @@
 
 import { spawn } from "node:child_process";
 import path from "node:path";
-import { ensureDebian, ensurePackages, ROOT } from "./setup.mjs";
+import { ensureReady, ROOT } from "./setup.mjs";
 
 const [tool, ...args] = process.argv.slice(2);
 // Only the answer goes to standard output; a file is named from where the command was given.
 const say = (line) => console.error(line);
 const from = process.env.INIT_CWD ?? process.cwd();
 process.chdir(ROOT);
-ensurePackages(say);
 const READERS = { measure: ["ffmpeg"], "read-shots": [] };
 const needs = READERS[tool];
-if (needs !== undefined) ensureDebian(needs, say);
-else {
-  ensureDebian(["mariadbd"], say);
+await ensureReady(needs ?? ["mariadbd"], say);
+if (needs === undefined) {
   const { build } = await import("./build.mjs");
   await build();
 }

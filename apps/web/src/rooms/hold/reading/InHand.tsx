@@ -2,7 +2,7 @@
 
 import type { HoldRead, Schools } from "@keep-rolling/core/holds";
 import { schoolsOf } from "@keep-rolling/core/holds";
-import { claimWords, dialWords } from "../words.ts";
+import { cellWords, dialWords } from "../words.ts";
 
 const ROWS: readonly (readonly [keyof Schools, string])[] = [
   ["best", "best shot: one was kept"],
@@ -35,7 +35,7 @@ export function InHand({ read }: { read: HoldRead }) {
             {by.map((s) => {
               const x = s.schools[key];
               return (
-                <td key={s.setting} className="num">
+                <td key={s.setting} className="num whitespace-nowrap pr-4">
                   {x === null ? "none" : `${dialWords(x)} s`}
                 </td>
               );
@@ -46,11 +46,15 @@ export function InHand({ read }: { read: HoldRead }) {
           <th scope="row" className="py-1 pr-4">
             keep rate: the dependable time
           </th>
-          {by.map((s) => (
-            <td key={s.setting} className="num font-semibold">
-              {s.claim.claim === null ? "none" : claimWords(s.claim.claim)}
-            </td>
-          ))}
+          {by.map((s) => {
+            const { time, note } = cellWords(s.claim);
+            return (
+              <td key={s.setting} className="pr-4 align-top">
+                <span className="num whitespace-nowrap font-semibold">{time}</span>
+                {note !== "" && <span className="block text-sm text-soft">{note}</span>}
+              </td>
+            );
+          })}
         </tr>
       </tbody>
       <tfoot className="text-sm text-soft">

@@ -2,6 +2,7 @@
 
 import type { HoldRead } from "@keep-rolling/core/holds";
 import { claimWords, dialWords } from "../words.ts";
+import { thereWords } from "./readingWords.ts";
 
 export function Times({ read }: { read: HoldRead }) {
   return (
@@ -19,8 +20,8 @@ export function Times({ read }: { read: HoldRead }) {
           <tbody className="num">
             {s.times.map((t) => (
               <tr key={t.x} className="hairline">
-                <th scope="row" className="py-1 font-semibold">{`${dialWords(t.x)} s`}</th>
-                <td className="pr-4">{`${t.kept} of ${t.shots}`}</td>
+                <th scope="row" className="whitespace-nowrap py-1 pr-4 font-semibold">{`${dialWords(t.x)} s`}</th>
+                <td className="whitespace-nowrap pr-4">{`${t.kept} of ${t.shots}`}</td>
                 <td>{t.bar === null ? "" : `${Math.floor(100 * t.bar.lower)} to ${Math.ceil(100 * t.bar.upper)} %`}</td>
               </tr>
             ))}
@@ -29,9 +30,7 @@ export function Times({ read }: { read: HoldRead }) {
             <tfoot className="text-sm text-soft">
               <tr>
                 <td colSpan={3}>
-                  {s.there.least < 0.05
-                    ? `At ${claimWords(s.claim.claim)}: close to none can be promised.`
-                    : `At ${claimWords(s.claim.claim)} about ${Math.round(100 * s.there.mean)} % are kept, at least ${Math.floor(100 * s.there.least)} % (90 % sure).`}
+                  {thereWords(claimWords(s.claim.claim), s.share, s.there.mean, s.claim.flags.includes("faster-than-any-shot"))}
                 </td>
               </tr>
             </tfoot>

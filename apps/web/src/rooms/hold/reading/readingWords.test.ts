@@ -1,6 +1,6 @@
 import type { HoldShot } from "@keep-rolling/core/holds";
 import { describe, expect, it } from "vitest";
-import { agreementWords, classicalWords, isoWords, tiringWords } from "./readingWords.ts";
+import { agreementWords, classicalWords, isoWords, thereWords, tiringWords } from "./readingWords.ts";
 
 describe("what is said beside the dependable time", () => {
   it("of judges rounds agreement down, and does not praise what chance would do", () => {
@@ -21,6 +21,13 @@ describe("what is said beside the dependable time", () => {
     expect(isoWords({ kind: "both", x: -3, iso: 3200, there: { ...there, least: 0.559, burst: 4 } })).toMatch(
       /at least 55 % are kept; take 4/,
     );
+  });
+  it("says of the dependable time what the sentence says, and promises nothing faster than was shot", () => {
+    expect(thereWords("1/60 s", 0.8, 0.914, false)).toBe(
+      "At 1/60 s about 91 % are kept by the curve; at least 8 of 10 is what is sure (90 %).",
+    );
+    const beyond = thereWords("1/60 s", 0.8, 0.914, true);
+    expect(beyond).toBe("At 1/60 s the curve has about 91 % kept; nothing that fast was shot to show it.");
   });
   it("of the classical curve names both ends, one or none, and never lets it pass for a claim", () => {
     const said = (low: number | null, high: number | null): string =>

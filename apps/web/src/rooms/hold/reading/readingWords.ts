@@ -51,6 +51,16 @@ export function isoWords(found: IsoOrSlower): string {
 }
 const up1 = (v: number): string => (Math.ceil(10 * v - 1e-9) / 10).toFixed(1);
 
+/**
+ * How many are kept at the dependable time. What is sure there is the share it was found for: the bound of a keep rate at a given time is
+ * another procedure's, and a second number for the same thing would gainsay the first. @param beyond nothing that fast was shot
+ */
+export function thereWords(time: string, share: number, mean: number, beyond: boolean): string {
+  const rate = `about ${Math.round(100 * mean)} %`;
+  if (beyond) return `At ${time} the curve has ${rate} kept; nothing that fast was shot to show it.`;
+  return `At ${time} ${rate} are kept by the curve; at least ${shareWords(share)} is what is sure (90 %).`;
+}
+
 /** The curve of handbooks, for who wants to compare; no claim rests on it. */
 export function classicalWords({ setting, classical, share }: Pick<SettingRead, "setting" | "classical" | "share">): string {
   if (classical === null) return `With it ${setting} the classical logistic curve does not exist for these shots.`;

@@ -113,6 +113,8 @@ test("from a plan over made pictures, graded blind by keys, to a dependable time
   await page.keyboard.press("ArrowRight");
   await page.keyboard.press("p");
   await expect(page.getByText(/^pinned: TRN_1002\.JPG/)).toBeVisible();
+  // Said again with its name in view: no longer blind, and told so wherever the test is read.
+  await page.keyboard.press("s");
   await axe(page);
   await savedLine(page, /saved$/);
   await tabTo(page, /^What they say$/);
@@ -121,6 +123,7 @@ test("from a plan over made pictures, graded blind by keys, to a dependable time
   await expect(lead).toContainText(
     /With it on, dependable at 1\/\d+ s or faster in sessions like this one: at least 8 of 10 kept, 90 % sure\./,
   );
+  await expect(page.getByText(/^1 of 30 grades was given or changed with time and setting in view, not blind/)).toBeVisible();
   // For a print the usable ones do not count: less is claimed, and the choice is not new.
   await page.getByLabel("For", { exact: true }).selectOption("print");
   await expect(page.getByRole("row", { name: /^1\/30 s 0 of 3/ }).first()).toBeVisible();
@@ -137,7 +140,9 @@ test("from a plan over made pictures, graded blind by keys, to a dependable time
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(`${server.url}/hold/pocket`);
   await expect(
-    page.getByTestId("pocket").getByRole("row", { name: /^Reed 16 to 55 at 30, eye at the finder, KD \(pictures, half size\)/ }),
+    page
+      .getByTestId("pocket")
+      .getByRole("row", { name: /^Reed 16 to 55 at 30, eye at the finder, KD \(pictures, half size; not all blind\)/ }),
   ).toBeVisible();
   await axe(page);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -25,6 +25,8 @@ const session = (id: string, plan: Partial<HoldPlan>, ...of: HoldShot[][]): Shot
   unitId: "tern",
   use: null,
   heldBack: null,
+  unsaid: 0,
+  inView: 0,
   plan: { ...PLAN, ...plan },
   shots: of.flat(),
 });
@@ -52,6 +54,13 @@ describe("the table of hands", () => {
       session("middle", {}, OFF()),
     ]);
     expect(rows.map((r) => r.sessionIds[0])).toEqual(["other", "near", "middle", "arm", "far"]);
+  });
+  it("tells of all its sessions what was left out and what was not blind", () => {
+    const [row] = handsTable([
+      { ...session("a", {}, OFF(), ON()), unsaid: 2, inView: 1 },
+      { ...session("b", {}, OFF(), ON()), inView: 3 },
+    ]);
+    expect(row).toMatchObject({ sessionIds: ["a", "b"], unsaid: 2, inView: 4 });
   });
   it("never takes hands or a body nobody named for the same", () => {
     const unnamed = ["a", "b"].map((id) => session(id, { by: " " }, OFF()));

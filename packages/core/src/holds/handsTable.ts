@@ -26,6 +26,9 @@ export interface HandsRow {
   share: number;
   use: Use | null;
   sessionIds: readonly string[];
+  /** Graded pictures left out, and grades not given blind: of all its sessions, as in Seen. */
+  unsaid: number;
+  inView: number;
   /** Null: no judged shot counts there. */
   claims: Readonly<Record<Setting, HoldClaim | null>>;
   /** Of sessions in which both were shot and both can be read; null without one. */
@@ -90,6 +93,8 @@ function rowOf(sessions: readonly ShotSession[]): HandsRow {
     share: first.plan.share,
     use: first.use,
     sessionIds: sessions.map((s) => s.id),
+    unsaid: sessions.reduce((sum, s) => sum + s.unsaid, 0),
+    inView: sessions.reduce((sum, s) => sum + s.inView, 0),
     claims: { off: claim("off"), on: claim("on") },
     gain: read.length > 0 ? gainOverSessions(read, asked) : none === undefined ? null : gainInSession(none.on, none.off, asked),
   };

@@ -158,6 +158,18 @@ describe("grades", () => {
     const all = held(...graded("KD", "sharp", "sharp", "sharp", "lost"), shot("off", -6, "kept"));
     expect(seenUsually(PLAN, all)).toMatchObject({ by: "KD", use: "half size", shots: { length: 4 } });
   });
+  it("count those given in view of time and setting, and pictures nobody said off or on of", () => {
+    const silent = [picture(11, 1 / 60), picture(12, 1 / 30)];
+    const all = graded("KD", "sharp", "sharp", "sharp", "lost");
+    const more = [...silent, ...silent.map((p) => grade(p.id, "KD", "soft"))];
+    expect(seenUsually(PLAN, held(...all))).toMatchObject({ by: "KD", unsaid: 0, inView: 0 });
+    expect(seenUsually(PLAN, held(...more, ...all))).toMatchObject({ by: "KD", unsaid: 2, inView: 0, shots: { length: 4 } });
+    // Of a change the last word counts; another judge's is not this one's.
+    const changed = { by: "KD", sharpness: "sharp", blind: false };
+    const inView = fact("sharpness", changed, { target: taken[3]?.id });
+    const others = fact("sharpness", { ...changed, by: "RB" }, { target: taken[0]?.id });
+    expect(seenUsually(PLAN, held(...all, inView, others))).toMatchObject({ by: "KD", unsaid: 0, inView: 1 });
+  });
   it("hold everything back when what is kept was chosen after they were known, not before", () => {
     const change = (): ReturnType<typeof fact> => fact("keptFrom", { keptFrom: { print: "sharp", "half size": "sharp", screen: "soft" } });
     const before = change();

@@ -59,10 +59,14 @@ export const askedOf = (adaptive: boolean, share = 0.8): HoldSettings => ({ shar
 export interface Seen {
   shots: readonly HoldShot[];
   heldBack: HeldBack | null;
+  /** Graded pictures that are not read: whether the stabiliser was off or on is not known of them. */
+  unsaid: number;
+  /** Pictures read whose grade was given, or changed, with their time and setting in view. */
+  inView: number;
 }
 export function seenAtOnce(plan: HoldPlan, hold: Pick<Hold, "shots" | "chosenLate">): Seen {
   const shots = hold.shots.filter((s) => s.grade === "kept" || s.grade === "lost");
-  return { shots, heldBack: heldBackOf(plan, shots, hold.chosenLate, false) };
+  return { shots, heldBack: heldBackOf(plan, shots, hold.chosenLate, false), unsaid: 0, inView: 0 };
 }
 export function seenInPictures(
   plan: HoldPlan,
@@ -71,7 +75,13 @@ export function seenInPictures(
   use: Use,
 ): Seen {
   const shots = shotsSeen(hold.pictures, by, hold.keptFrom[use]);
-  return { shots, heldBack: heldBackOf(plan, shots, hold.chosenLate, hold.keptLate) };
+  const graded = hold.pictures.filter((p) => p.counts && p.grades.has(by));
+  return {
+    shots,
+    heldBack: heldBackOf(plan, shots, hold.chosenLate, hold.keptLate),
+    unsaid: graded.filter((p) => p.setting === null).length,
+    inView: graded.filter((p) => p.setting !== null && p.grades.get(by)?.blind === false).length,
+  };
 }
 /** From the pictures once a judge has graded all that count (whoever graded most), else from the card. */
 export function seenUsually(plan: HoldPlan, hold: Hold): Seen & { by: string | null; use: Use | null } {
@@ -90,7 +100,7 @@ export const visitsRead = (plan: Pick<HoldPlan, "order">, shots: readonly HoldSh
   visitsOf(shots, setting, plan.order === "adaptive" ? ADAPTIVE_EACH : undefined);
 
 /** @param plan its reference, the maker's stops and the share asked */
-export function readHold(plan: HoldPlan, { shots, heldBack }: Seen): HoldRead {
+export function readHold(plan: HoldPlan, { shots, heldBack }: Pick<Seen, "shots" | "heldBack">): HoldRead {
   const asked = askedOf(heldBack !== null, plan.share);
   const settings = SETTINGS.map((setting) => readSetting(setting, visitsRead(plan, shots, setting), asked)).filter(
     (s) => s.ladder.length > 0,

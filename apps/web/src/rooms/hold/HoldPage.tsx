@@ -23,6 +23,7 @@ import {
   doubtWords,
   gainWords,
   heldBackWords,
+  inViewWords,
   makersWords,
   orderWords,
   referenceWords,
@@ -39,7 +40,7 @@ function Read(opened: OpenedHold) {
   const { seen, by, use, choose } = useSeen(opened);
   const read = useMemo(() => readHold(plan, seen), [plan, seen]);
   const toGrade = hold.pictures.some((p) => p.counts) && !hold.judges.some((j) => j.left === 0);
-  const unsaid = hold.pictures.filter((p) => p.counts && p.setting === null).length;
+  const { unsaid } = seen;
   return (
     <article className="max-w-5xl">
       <PageHead
@@ -76,7 +77,7 @@ function Read(opened: OpenedHold) {
           What they say is shown after the last grade. <Link to={`/hold/${id}/table`}>Grade them, blind</Link>.
         </Note>
       )}
-      {unsaid > 0 && by !== null && (
+      {unsaid > 0 && (
         <Note tone="alert">
           {`${unsaid} ${unsaid === 1 ? "picture does" : "pictures do"} not say whether the stabiliser was off or on, and ${unsaid === 1 ? "is" : "are"} not read. `}
           <Link to={`/hold/${id}/pictures`}>Say it</Link>.
@@ -91,13 +92,13 @@ function Read(opened: OpenedHold) {
           </p>
         )
       ) : (
-        <Said {...opened} read={read} />
+        <Said {...opened} read={read} inView={seen.inView} />
       )}
     </article>
   );
 }
 
-function Said({ id, hold, plan, read }: OpenedHold & { read: HoldRead }) {
+function Said({ id, hold, plan, read, inView }: OpenedHold & { read: HoldRead; inView: number }) {
   const [box, width] = useWidth<HTMLDivElement>(900);
   const bad = hold.shots.filter((s) => s.grade === "bad").length;
   const gain = gainWords(read.gain);
@@ -139,6 +140,7 @@ function Said({ id, hold, plan, read }: OpenedHold & { read: HoldRead }) {
       <ul className="mt-3 list-disc pl-5 text-soft">
         {read.settings.flatMap((s) => doubtWords(s).map((w) => <li key={`${s.setting} ${w}`}>{`with it ${s.setting}: ${w}`}</li>))}
         {read.heldBack !== null && <li>{heldBackWords(read.heldBack)}</li>}
+        {inView > 0 && <li className="text-ink">{inViewWords(inView, read.shots.length)}</li>}
         <li>{tiringWords(read.shots)}</li>
         <li>Shots of one grip count as partly one shot. One session speaks for these hands, this stance and this day.</li>
       </ul>

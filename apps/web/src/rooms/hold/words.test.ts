@@ -9,6 +9,7 @@ import {
   claimWords,
   doubtWords,
   gainWords,
+  inViewWords,
   makersWords,
   orderWords,
   sessionsWords,
@@ -44,6 +45,13 @@ const said = (of: Shots): string => {
   return first === undefined ? "" : [settingWords(first), ...doubtWords(first)].join(" ");
 };
 
+describe("grades given in view", () => {
+  it("are told with how many they are, and that nothing allows for them", () => {
+    expect(inViewWords(1, 30)).toMatch(/^1 of 30 grades was given or changed with time and setting in view, not blind/);
+    expect(inViewWords(30, 30)).toMatch(/^All 30 grades were given/);
+    expect(inViewWords(1, 1)).toMatch(/^The one grade was given/);
+  });
+});
 describe("the order of a test", () => {
   it("is off and on in turn only where both are shot", () => {
     const span = { fastest: -6, slowest: -4 };

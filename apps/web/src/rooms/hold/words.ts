@@ -108,6 +108,10 @@ const HELD_BACK: Readonly<Record<HeldBack, string>> = {
 };
 export const heldBackWords = (why: HeldBack): string => HELD_BACK[why];
 
+/** No arithmetic allows for what was hoped for: it is only told. */
+export const inViewWords = (n: number, of: number): string =>
+  `${n === of ? (n === 1 ? "The one grade was" : `All ${n} grades were`) : `${n} of ${of} grades ${n === 1 ? "was" : "were"}`} given or changed with time and setting in view, not blind: what was hoped for may have been seen, and nothing here allows for that.`;
+
 /** What the interval leaves open, and what was not counted. */
 export function doubtWords({ claim, share, jump }: SettingRead): string[] {
   const { interval } = claim;

@@ -3,7 +3,7 @@
 import type { HandsRow } from "@keep-rolling/core/holds";
 import { Link } from "react-router";
 import { kitApi } from "../../../shared/kit/api.ts";
-import { askedWords } from "./rowWords.ts";
+import { askedWords, rowNotes } from "./rowWords.ts";
 import { cellWords, gainWords, sessionsWords } from "../words.ts";
 
 export function HandsTable({ rows }: { rows: readonly HandsRow[] }) {
@@ -42,6 +42,11 @@ export function HandsTable({ rows }: { rows: readonly HandsRow[] }) {
               <td className="py-2 pr-4 text-sm">{gainWords(r.gain) ?? ""}</td>
               <td className="py-2 text-sm text-soft">
                 {sessionsWords(fewestOf(r))}
+                {rowNotes(r).map((w) => (
+                  <span key={w} className="block text-ink">
+                    {w}
+                  </span>
+                ))}
                 <span className="block">
                   {r.sessionIds.map((id, i) => (
                     <Link key={id} to={`/hold/${id}`} className="mr-2">

@@ -46,7 +46,7 @@ function Card({ rows }: { rows: readonly HandsRow[] }) {
           <tr key={r.sessionIds.join(" ")} className="hairline">
             <th scope="row" className="p-1 font-normal">
               {[`${r.lensName} at ${r.focalMm}`, r.stance, ...(r.by === "" ? [] : [r.by])].join(", ")}
-              {askedWords(r) !== "" && ` (${askedWords(r)})`}
+              {said(r) !== "" && ` (${said(r)})`}
             </th>
             {SETTINGS.map((s) => (
               <td key={s} className="num p-1 font-semibold">
@@ -67,6 +67,8 @@ function Card({ rows }: { rows: readonly HandsRow[] }) {
     </table>
   );
 }
+
+const said = (r: HandsRow): string => [askedWords(r), ...(r.inView > 0 ? ["not all blind"] : [])].filter((w) => w !== "").join("; ");
 
 /** A provisional time is not for work. */
 function workAt(r: HandsRow, setting: (typeof SETTINGS)[number]): string {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { apartWords, askedWords, untestedWords } from "./rowWords.ts";
+import { apartWords, askedWords, rowNotes, untestedWords } from "./rowWords.ts";
 
 const gain = (low: number | null, high: number | null) => apartWords("A", "B", { ok: true, point: null, low, high });
 
@@ -23,6 +23,11 @@ describe("a row", () => {
   it("names its use and share where they are not the usual ones", () => {
     expect(askedWords({ share: 0.8, use: null })).toBe("");
     expect(askedWords({ share: 0.5, use: "print" })).toBe("pictures, print; 5 of 10 kept");
+  });
+  it("says what was left out, and what was not blind", () => {
+    expect(rowNotes({ unsaid: 0, inView: 0 })).toEqual([]);
+    expect(rowNotes({ unsaid: 1, inView: 1 })).toEqual(["1 picture says neither off nor on: left out", "1 grade not blind"]);
+    expect(rowNotes({ unsaid: 0, inView: 4 })).toEqual(["4 grades not blind"]);
   });
   it("of a lens not tested is an estimate, and says from how many", () => {
     const words = untestedWords({ low: -6.1, high: -3.9, from: 1 });

@@ -11,6 +11,14 @@ export const rowName = ({ lensName, focalMm, stance, by }: HandsRow): string =>
 export const askedWords = ({ share, use }: Pick<HandsRow, "share" | "use">): string =>
   [...(use === null ? [] : [`pictures, ${use}`]), ...(share === 0.8 ? [] : [`${shareWords(share)} kept`])].join("; ");
 
+/** What is to be known of the shots behind a row. */
+export function rowNotes({ unsaid, inView }: Pick<HandsRow, "unsaid" | "inView">): string[] {
+  return [
+    ...(unsaid === 0 ? [] : [`${unsaid} ${unsaid === 1 ? "picture says" : "pictures say"} neither off nor on: left out`]),
+    ...(inView === 0 ? [] : [`${inView} ${inView === 1 ? "grade" : "grades"} not blind`]),
+  ];
+}
+
 /** Outward to a tenth of a stop. */
 const out = (low: number, high: number): string => `${(Math.floor(10 * low) / 10).toFixed(1)} to ${(Math.ceil(10 * high) / 10).toFixed(1)}`;
 

@@ -2,13 +2,14 @@
 // The list of tests that did not come is no empty list, and no endless reading.
 
 import { cleanup, render, screen } from "@testing-library/react";
-import { afterEach, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, expect, it, vi } from "vitest";
 import { ReadHands } from "./useHands.tsx";
 
 const listed = vi.hoisted(() => ({
   now: {},
   again: 0,
   session: { session: { fold: { begun: null } }, known: true, isLoading: false, error: undefined },
+  hold: {} as object,
 }));
 vi.mock("../../../record/sessions.ts", () => ({
   useSessions: () => listed.now,
@@ -17,14 +18,17 @@ vi.mock("../../../record/sessions.ts", () => ({
 }));
 vi.mock("@keep-rolling/core/holds", async (original) => ({
   ...(await original<object>()),
-  holdOf: () => ({ plan: null, shots: [], pictures: [] }),
+  holdOf: () => listed.hold,
 }));
 vi.mock("../../../workers/pool.ts", () => ({
   isAbandoned: () => false,
   pool: { call: () => Promise.resolve([]) },
 }));
+const UNPLANNED = { plan: null, shots: [], pictures: [], judges: [] };
+beforeEach(() => void (listed.hold = UNPLANNED));
 afterEach(cleanup);
 
+const PLAN = { order: "balanced", spans: { off: null, on: null }, stepStops: 1, shotsEach: 1, share: 0.8 };
 const HERE = [{ id: "s", begunMs: 1 }];
 const refetch = (): void => void listed.again++;
 function said(sessions: typeof HERE, more: object): string {
@@ -47,4 +51,26 @@ it("is waited for while it is on its way, and is empty only where it says so", a
   cleanup();
   said([], { unread: false, unlisted: false });
   expect((await screen.findByText("No shutter-speed test yet.")).tagName).toBe("P");
+});
+
+const graded = (by: string) => new Map([[by, { sharpness: "sharp", blind: true, factId: "f" }]]);
+const tested = (left: number) => ({
+  ...UNPLANNED,
+  plan: { ...PLAN },
+  pictures: [{ id: "p", x: -6, counts: true, setting: null, grades: graded("KD") }],
+  judges: [{ by: "KD", graded: 1, left }],
+  keptFrom: { print: "sharp", "half size": "usable", screen: "soft" },
+});
+it("says of a test that waits for its last grade that it waits, and of one whose pictures say neither off nor on what is missing", async () => {
+  listed.hold = tested(1);
+  said(HERE, { unlisted: false });
+  expect((await screen.findByText(/waits? for (its|their) last grade/)).tagName).toBe("P");
+  expect(screen.queryByText(/whether the stabiliser was off or on/)).toBeNull();
+  cleanup();
+  listed.hold = tested(0);
+  said(HERE, { unlisted: false });
+  expect((await screen.findByText(/^1 test has graded pictures of which none says whether the stabiliser was off or on/)).tagName).toBe(
+    "P",
+  );
+  expect(screen.queryByText(/last grade/)).toBeNull();
 });

@@ -44,7 +44,9 @@ export function ReadHands({ children }: { children: (hands: Hands) => ReactNode 
   // A plan without shots is no reason to hide the others.
   const shot = known.filter((k) => k.session !== null && k.session.shots.length > 0);
   const bench = shot.some((k) => k.clock === "real") ? "real" : shot[0]?.clock;
-  const waiting = known.filter((k) => k.waiting && (bench === undefined || k.clock === bench)).length;
+  const here = known.filter((k) => bench === undefined || k.clock === bench);
+  const waiting = here.filter((k) => k.waiting).length;
+  const unsaid = here.filter((k) => k.session !== null && k.session.shots.length === 0 && k.session.unsaid > 0).length;
   // By content: the same shots read again are no new question.
   const asked = JSON.stringify(known.flatMap((k) => (k.clock === bench && k.session !== null ? [k.session] : [])));
   const { answer: hands, stale, trouble } = useAnswer(read ? asked : null, ask);
@@ -63,6 +65,9 @@ export function ReadHands({ children }: { children: (hands: Hands) => ReactNode 
       )}
       {waiting > 0 && (
         <Note>{`${waiting} ${waiting === 1 ? "test from pictures waits for its last grade and is" : "tests from pictures wait for their last grade and are"} missing here.`}</Note>
+      )}
+      {unsaid > 0 && (
+        <Note tone="alert">{`${unsaid} ${unsaid === 1 ? "test has graded pictures of which none says" : "tests have graded pictures of which none says"} whether the stabiliser was off or on: missing here until it is said on the page of its pictures.`}</Note>
       )}
       {trouble !== null ? (
         <Note tone="alert">The table could not be computed just now. Reload the page; nothing is lost.</Note>
@@ -90,7 +95,8 @@ function Reader({ id, keep }: { id: string; keep: (id: string, one: Seen) => voi
     const unitId = fold.begun?.unitIds[0] ?? null;
     const failed = error !== undefined;
     const read = plan === null ? null : { id, unitId, plan, ...seenUsually(plan, hold) };
-    const waiting = (read === null || read.shots.length === 0) && hold.pictures.some((p) => p.counts);
+    const open = hold.pictures.some((p) => p.counts) && !hold.judges.some((j) => j.left === 0);
+    const waiting = open && (read === null || read.shots.length === 0);
     keep(id, { session: read, failed, waiting, clock: fold.begun?.clockId ?? "real" });
   }, [id, fold, known, isLoading, error, keep]);
   return null;

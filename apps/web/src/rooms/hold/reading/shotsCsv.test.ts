@@ -39,7 +39,7 @@ describe("a test as a table", () => {
       takenAt: null,
       counts: false,
       misfit: "another-day",
-      grades: new Map([["KD", { sharpness: "soft" }]]),
+      grades: new Map([["KD", { sharpness: "soft", blind: false }]]),
     };
     const hold = { shots: [], pictures: [picture], judges: [{ by: "KD" }, { by: "RB" }] } as unknown as Parameters<typeof shotsCsv>[1];
     const [row] = Papa.parse<Record<string, string>>(shotsCsv(PLAN, hold), { header: true }).data;
@@ -50,7 +50,9 @@ describe("a test as a table", () => {
       counts: "no",
       misfit: "another-day",
       grade_KD: "soft",
+      blind_KD: "no",
       grade_RB: "",
+      blind_RB: "",
     });
   });
 });

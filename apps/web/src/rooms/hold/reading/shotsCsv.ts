@@ -4,7 +4,7 @@ import type { Hold, HoldPlan } from "@keep-rolling/core/holds";
 import Papa from "papaparse";
 import { dialWords } from "../words.ts";
 
-/** Pictures, then shots as the card has them, each in the order they were taken: a test may have both, and is read from one. Exact seconds by the place on the dial beside its label; a column a judge. Cells a spreadsheet would compute are text. */
+/** Pictures, then shots as the card has them, each in the order they were taken: a test may have both, and is read from one. Exact seconds by the place on the dial beside its label; two columns a judge: the grade, and whether it was given blind. Cells a spreadsheet would compute are text. */
 export function shotsCsv(
   plan: Pick<HoldPlan, "lensName" | "focalMm" | "stance" | "by">,
   hold: Pick<Hold, "shots" | "pictures" | "judges">,
@@ -21,7 +21,10 @@ export function shotsCsv(
     p.takenAt ?? "",
     p.counts ? "yes" : "no",
     p.misfit ?? "",
-    ...judges.map((j) => p.grades.get(j)?.sharpness ?? ""),
+    ...judges.flatMap((j) => {
+      const said = p.grades.get(j);
+      return said === undefined ? ["", ""] : [said.sharpness, said.blind ? "yes" : "no"];
+    }),
   ]);
   const shots = hold.shots.map((s) => [
     ...of,
@@ -32,7 +35,7 @@ export function shotsCsv(
     new Date(s.atMs).toISOString(),
     s.grade === "kept" || s.grade === "lost" ? "yes" : "no",
     "",
-    ...judges.map(() => ""),
+    ...judges.flatMap(() => ["", ""]),
   ]);
   const head = [
     "lens",
@@ -49,5 +52,8 @@ export function shotsCsv(
     "counts",
     "misfit",
   ];
-  return Papa.unparse([[...head, ...judges.map((j) => `grade_${j}`)], ...pictures, ...shots], { escapeFormulae: true, newline: "\r\n" });
+  return Papa.unparse([[...head, ...judges.flatMap((j) => [`grade_${j}`, `blind_${j}`])], ...pictures, ...shots], {
+    escapeFormulae: true,
+    newline: "\r\n",
+  });
 }

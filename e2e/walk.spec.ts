@@ -181,7 +181,8 @@ test("table: numbers as the clips' truth has them, crop and sentence with them; 
   await expect(page.getByRole("heading", { level: 2 }).first()).toHaveText(
     "Least shake so far: electronic, standard, 0.28 % of the picture's width, a third of the control. With one take each nobody can say whether a difference is chance.",
   );
-  await expect(page.getByText(/control shakiest, as it must be/)).toBeVisible();
+  await expect(page.getByText(/control shakiest, as it must be · 1 take left out$/)).toBeVisible();
+  await expect(page.getByRole("region", { name: "1 take left out" })).toContainText(/: no reason said; not measured\.$/);
   await expect(page.getByRole("row").filter({ hasText: "electronic, standard" }).getByText("80", { exact: true })).toBeVisible();
   expect(await violationsOn(page)).toEqual([]);
   await page.getByRole("link", { name: /^Take 1 of gimbal/ }).press("Enter");

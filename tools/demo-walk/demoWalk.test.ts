@@ -52,6 +52,8 @@ describe("the demo's measured paths", () => {
         endMs: 1,
         bad: null,
         badFactId: null,
+        badAtMs: null,
+        badLate: false,
         n: 1,
         clips: [],
       };

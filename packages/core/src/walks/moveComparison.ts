@@ -59,6 +59,8 @@ export interface MoveComparison {
   shuffled: boolean;
   /** Of setups with a take that stands apart: their level of shake if it were left out. */
   without: readonly WithoutTakes[];
+  /** Shake, if every measured take that somebody left out counted; null where there is none. */
+  ifCounted: ComparisonResult | null;
   additions: readonly AdditionGain[];
   /** Setups of two helps or more that beat each of their parts alone. */
   beatsParts: readonly string[];
@@ -81,6 +83,7 @@ export function compareMove(plan: WalkPlan, rows: readonly SetupRow[]): MoveComp
     day,
     shuffled: isShuffled(columns.shake),
     without,
+    ifCounted: ifCounted(plan, rows),
     additions,
     beatsParts,
     crossings: crossingsIn(plan, rows, columns.softness),
@@ -156,6 +159,13 @@ function withoutOdd(
     const takeIds = odd.get(id);
     return takeIds === undefined ? [] : [{ id, takeIds, point, low90, high90 }];
   });
+}
+
+function ifCounted(plan: WalkPlan, rows: readonly SetupRow[]): ComparisonResult | null {
+  const whole = rows.map((r) => ({ ...r, takes: [...r.takes, ...r.leftOut.filter((t) => usable(VALUES.shake(t)))] }));
+  if (whole.every((r, i) => r.takes.length === rows[i]?.takes.length)) return null;
+  const order = orderOf(whole);
+  return columnOf(plan, whole, order, "shake", dayOf(plan, whole, order) === "allowed for");
 }
 
 /** Mean places of two setups further apart than this: walked in blocks. */

@@ -17,6 +17,20 @@ const take = (setupId: string, atMs: number, moveId = "m") => fact("take", atMs,
 const walkOfFacts = (facts: readonly SessionFact[]) => walkOf(foldSession(facts));
 
 describe("a walking test from its facts", () => {
+  it("knows a take left out on the walk from one left out once its clip was there", () => {
+    const [a, b, c] = [take("off", 10), take("off", 20), take("off", 30)];
+    const clips = [a, b].flatMap((t, i) => [
+      fact("clip", 100, { sha256: `c${i}`, name: `C${i}.MP4`, bytes: 1, startMs: null, durationMs: 9000 }),
+      fact("assign", 101, { sha256: `c${i}`, takeId: t.id, by: "hand" }),
+    ]);
+    const said = (atMs: number, of: typeof a) => fact("takeBad", atMs, { reason: "tripped" }, of.id);
+    const walk = walkOfFacts([begin(), plan(), a, b, c, ...clips, said(25, a), said(120, b), said(130, c)]);
+    expect(walk.takes.map((t) => [t.bad, t.badAtMs, t.badLate])).toEqual([
+      ["tripped", 25, false],
+      ["tripped", 120, true],
+      ["tripped", 130, false],
+    ]);
+  });
   it("numbers takes, leaves bad ones out, and says what is next", () => {
     const [a, b] = [take("off", 10), take("sensor", 30)];
     const walk = walkOfFacts([

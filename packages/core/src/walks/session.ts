@@ -44,6 +44,10 @@ export interface WalkTake {
   bad: string | null;
   /** The fact that says so: undone, it counts again. Null also where only the take it is a copy of is bad. */
   badFactId: string | null;
+  /** When that was said; null: it counts. */
+  badAtMs: number | null;
+  /** Left out once a clip of it was on record: it may have been chosen by what was measured. */
+  badLate: boolean;
   /** 1 for the setup's first good take of the move; bad ones carry the number they would have had, copies that of their take. */
   n: number;
   clips: readonly WalkClip[];
@@ -199,7 +203,10 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
   // A copy whose clip was given to another take is none: nobody walked it.
   const begun = of("take").filter((f) => f.body.of === undefined || clips.some((c) => c.takeId === f.id));
   const ends = of("takeEnded");
-  const bad = new Map(of("takeBad").map((f) => [f.target ?? "", { id: f.id, reason: (f.body as { reason: string }).reason }]));
+  const bad = new Map(
+    of("takeBad").map((f) => [f.target ?? "", { id: f.id, atMs: f.atMs, reason: (f.body as { reason: string }).reason }]),
+  );
+  const broughtIn = new Map([...of("clip")].reverse().map((f) => [f.body.sha256, f.atMs]));
   const counted = new Map<string, number>();
   for (const e of ends) if (!begun.some((t) => t.id === e.target)) findings.push({ code: "end-of-no-take", factIds: [e.id] });
   const takes = begun.map((f, i): WalkTake => {
@@ -215,6 +222,8 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
     const key = `${setupId}\n${moveId}\n${unitId ?? ""}`;
     const n = (counted.get(key) ?? 0) + 1;
     if (reason === null) counted.set(key, n);
+    const mine = clips.filter((c) => c.takeId === f.id);
+    const badAtMs = bad.get(f.id)?.atMs ?? null;
     return {
       id: f.id,
       setupId,
@@ -226,14 +235,18 @@ function takesOf(of: (kind: string) => Bodied[], clips: readonly WalkClip[], fin
       endMs,
       bad: reason,
       badFactId: bad.get(f.id)?.id ?? null,
+      badAtMs,
+      badLate: badAtMs !== null && mine.some((c) => (broughtIn.get(c.sha256) ?? Number.POSITIVE_INFINITY) <= badAtMs),
       n,
-      clips: clips.filter((c) => c.takeId === f.id),
+      clips: mine,
     };
   });
   // A copy bears the number of the take it was made of, and is as good as that take was.
   return takes.map((t) => {
     const parent = t.of === t.id ? undefined : takes.find((p) => p.id === t.of);
-    return parent === undefined ? t : { ...t, n: parent.n, bad: t.bad ?? parent.bad };
+    if (parent === undefined) return t;
+    const { bad, badAtMs, badLate } = t.bad === null ? parent : t;
+    return { ...t, n: parent.n, bad, badAtMs, badLate };
   });
 }
 

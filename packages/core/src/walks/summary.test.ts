@@ -71,6 +71,35 @@ describe("rows of a move", () => {
     expect(without[0]?.high90).toBeLessThan(columns.shake.setups.find((s) => s.id === "sensor")?.high90 ?? 0);
     expect(compareMove(PLAN, rowsOf(PLAN, "m", takes.slice(0, 5))).without).toEqual([]);
   });
+  it("shows beside takes left out what their setups would be with them, also where nothing else of a setup is left", () => {
+    const kept = [...[0.05, 0.052, 0.049].map((j) => measured("off", j)), ...[0.02, 0.0205].map((j) => measured("sensor", j))];
+    expect(compareMove(PLAN, rowsOf(PLAN, "m", kept)).ifCounted).toBeNull();
+    const takes = [
+      ...kept,
+      measured("sensor", 0.03, {}, "tripped"),
+      measured("strong", 0.01, {}, ""),
+      measured("off", null, {}, "no clip"),
+    ];
+    const rows = rowsOf(PLAN, "m", takes);
+    expect(rows.map((r) => [r.setup.id, r.takes.length, r.leftOut.map((t) => t.take.id)])).toEqual([
+      ["sensor", 2, ["sensor0.03"]],
+      ["off", 3, ["offnull"]],
+      ["strong", 0, ["strong0.01"]],
+    ]);
+    const { columns, ifCounted } = compareMove(PLAN, rows);
+    if (!columns.shake.ok) throw new Error(columns.shake.reason);
+    expect(columns.shake.setups.map((s) => s.id).sort()).toEqual(["off", "sensor"]);
+    // As if nobody had said a word against them.
+    const whole = takes.map((t) => ({ ...t, take: { ...t.take, bad: null } }));
+    const counted = compareMove(PLAN, rowsOf(PLAN, "m", whole)).columns.shake;
+    if (!counted.ok) throw new Error(counted.reason);
+    if (ifCounted?.ok !== true) throw new Error("not compared");
+    expect(ifCounted.setups.map((s) => s.id).sort()).toEqual(["off", "sensor", "strong"]);
+    for (const { id, ...level } of ifCounted.setups) {
+      const same = counted.setups.find((s) => s.id === id);
+      for (const key of ["point", "low90", "high90"] as const) expect(level[key]).toBeCloseTo(same?.[key] ?? 0, 9);
+    }
+  });
   it("tells pace and light against the control", () => {
     const rows = rowsOf(PLAN, "m", [measured("off", 0.02, { stepHz: 1.8 })]);
     const against = againstControl(

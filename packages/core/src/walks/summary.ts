@@ -21,6 +21,8 @@ export interface SetupRow {
   setup: WalkSetup;
   isControl: boolean;
   takes: readonly MeasuredTake[];
+  /** Takes somebody left out, in the order they were walked: they count nowhere. */
+  leftOut: readonly MeasuredTake[];
   /** Geometric mean of the takes' jitter; null without one. */
   jitterFrac: number | null;
   cropFactor: number | null;
@@ -36,7 +38,8 @@ export interface SetupRow {
 /** Good takes of a move, by setup, the steadiest first; setups without a number last, in the plan's order. */
 export function rowsOf(plan: WalkPlan, moveId: string, measured: readonly MeasuredTake[]): SetupRow[] {
   const rows = plan.setups.map((setup): SetupRow => {
-    const takes = measured.filter((m) => m.take.moveId === moveId && m.take.setupId === setup.id && m.take.bad === null);
+    const walked = measured.filter((m) => m.take.moveId === moveId && m.take.setupId === setup.id);
+    const takes = walked.filter((m) => m.take.bad === null);
     const of = (pick: (m: Measures) => number | null): number[] =>
       takes.flatMap((t) => (t.measures === null ? [] : (pick(t.measures) ?? [])));
     const jitter = of((m) => m.jitterRmsFrac).filter((j) => j > 0);
@@ -44,6 +47,7 @@ export function rowsOf(plan: WalkPlan, moveId: string, measured: readonly Measur
       setup,
       isControl: setup.id === plan.controlId,
       takes,
+      leftOut: walked.filter((m) => m.take.bad !== null),
       jitterFrac: jitter.length === 0 ? null : Math.exp(meanOf(jitter.map(Math.log))),
       cropFactor: medianOf(takes.flatMap((t) => t.cropFactor ?? [])),
       wobblePx640: medianOf(of((m) => m.wobbleHomographyPx640)),

@@ -14,6 +14,7 @@ import {
   walkWords,
   withoutWords,
 } from "./compareWords.ts";
+import { leftOutCount } from "./LeftOut.tsx";
 import { controlWords } from "./words.ts";
 
 interface LeadProps {
@@ -39,7 +40,9 @@ export function Lead({ plan, move, rows, comparison, day }: LeadProps) {
         {lead.name !== "" && <span className="border-b-4 border-cool">{lead.name}</span>}
         {lead.after}
       </h2>
-      <p className="mb-3 max-w-5xl text-soft">{[wrong ? "" : controlWords(check), told].filter((w) => w !== "").join(" · ")}</p>
+      <p className="mb-3 max-w-5xl text-soft">
+        {[wrong ? "" : controlWords(check), told, leftOutCount(rows)].filter((w) => w !== "").join(" · ")}
+      </p>
       {wrong && <Note tone="alert">{`On this walk ${controlWords(check)}.`}</Note>}
     </>
   );

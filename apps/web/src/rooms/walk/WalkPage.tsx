@@ -13,6 +13,7 @@ import type { SwayScale } from "./SetupRows.tsx";
 import { SetupRows } from "./SetupRows.tsx";
 import { BodiesBeside } from "./BodiesBeside.tsx";
 import { Compared, Lead } from "./Compared.tsx";
+import { LeftOut } from "./LeftOut.tsx";
 import { Method } from "./Method.tsx";
 import { saveText } from "../../shared/ui/saveFile.ts";
 import { takesCsv } from "./takesCsv.ts";
@@ -205,6 +206,7 @@ function Rows({ id, bodyId, plan, move, takes, numbers, inDegrees, day }: RowsPr
         name opens its takes
       </p>
       {comparison !== null && <Compared rows={rows} comparison={comparison} />}
+      <LeftOut {...{ id, plan, move, rows, comparison }} />
       <Microphones rows={rows} />
       <Method />
     </>

@@ -4,7 +4,19 @@ import { compareSetups, pairFrom } from "@keep-rolling/core/walks";
 import type { Comparison, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
 import { randomFrom } from "@keep-rolling/core/statistics";
 import { describe, expect, it } from "vitest";
-import { additionWords, crossingWords, footfallWords, leadOf, pairWords, steadierWords, takesWords, withoutWords } from "./compareWords.ts";
+import {
+  additionWords,
+  crossingWords,
+  footfallWords,
+  ifCountedWords,
+  leadOf,
+  leftOutWords,
+  otherLead,
+  pairWords,
+  steadierWords,
+  takesWords,
+  withoutWords,
+} from "./compareWords.ts";
 import { intervalWords } from "../../shared/walks/words.ts";
 
 const plan = { controlId: "s0", walker: "RB" } as unknown as WalkPlan;
@@ -23,6 +35,33 @@ const textOf = ({ rows, compared }: ReturnType<typeof walked>): string => {
   return before + name + after;
 };
 
+describe("takes left out", () => {
+  const takeOf = (bad: string, badLate: boolean, measures: object | null = {}) =>
+    ({ take: { bad, badLate }, measures }) as unknown as Parameters<typeof leftOutWords>[0];
+  it("say why, and whether their numbers could be known", () => {
+    expect(leftOutWords(takeOf("tripped", false))).toBe("tripped; said before its clip was there.");
+    expect(leftOutWords(takeOf("", true))).toMatch(/^no reason said; said once its clip was there, so it may have been chosen/);
+    expect(leftOutWords(takeOf("tripped", true, null))).toBe("tripped; not measured.");
+  });
+  it("say what their setup would be with them, outward", () => {
+    const counted = { ok: true, setups: [{ id: "s1", point: 0.0031, low90: 0.00284, high90: 0.00331 }] } as unknown as Comparison;
+    const row = (...measures: (object | null)[]) =>
+      ({ ...rowOf("s1"), leftOut: measures.map((m) => takeOf("", true, m)) }) as unknown as SetupRow;
+    expect(ifCountedWords(row({}, null), [rowOf("s1")], counted)).toBe("With it counted, setup s1: 0.31 % (0.28 to 0.34 %).");
+    expect(ifCountedWords(row({}, {}), [rowOf("s1")], counted)).toMatch(/^With these 2 counted, setup s1/);
+    expect(ifCountedWords(row(null), [rowOf("s1")], counted)).toBeNull();
+    expect(ifCountedWords(row({}), [rowOf("s1")], { ok: false, reason: "no-repeats" })).toBeNull();
+  });
+  it("say the sentence that would stand on top with them, where it is another", () => {
+    const [now, then] = [walked([0, -1, -1.6], 3, 0.05, 4), walked([0, -1.6, -1], 3, 0.05, 4)];
+    const other = (ifCounted: typeof now.compared | null) =>
+      otherLead(plan, "walk", now.rows, { columns: { shake: now.compared }, ifCounted } as unknown as Parameters<typeof otherLead>[3]);
+    expect(other(null)).toBeNull();
+    expect(other(now.compared)).toBeNull();
+    expect(textOf(now)).toContain("setup s2, shake");
+    expect(other(then.compared)).toContain("setup s1, shake");
+  });
+});
 describe("the sentence on top", () => {
   it("names the steadiest, by how much it shakes less, and all that cannot be told apart from it: and only those", () => {
     const random = randomFrom(3);

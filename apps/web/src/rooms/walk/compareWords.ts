@@ -4,6 +4,7 @@ import type {
   Column,
   Comparison,
   ComparisonResult,
+  MeasuredTake,
   MoveComparison,
   MoveCrossing,
   MoveKind,
@@ -165,6 +166,37 @@ export function withoutWords(w: MoveComparison["without"][number], rows: readonl
   const numbers = (row?.takes ?? []).filter((t) => w.takeIds.includes(t.take.id)).map((t) => String(t.take.n));
   const takes = `${numbers.length === 1 ? "take" : "takes"} ${listWords(numbers)}`;
   return `Without ${takes} of ${nameIn(rows, w.id)}: ${percentWords(w.point)} % (${intervalWords(w.low90, w.high90)} %). It counts until you leave it out on its page.`;
+}
+
+/** Why a take does not count, and whether its numbers could be known when that was said. */
+export function leftOutWords({ take, measures }: MeasuredTake): string {
+  const why = take.bad === null || take.bad === "" ? "no reason said" : take.bad;
+  if (measures === null) return `${why}; not measured.`;
+  return take.badLate
+    ? `${why}; said once its clip was there, so it may have been chosen by what was measured.`
+    : `${why}; said before its clip was there.`;
+}
+
+/** A setup's level with all of its takes. */
+export function ifCountedWords({ setup: { id }, leftOut }: SetupRow, rows: readonly SetupRow[], counted: ComparisonResult): string | null {
+  const level = counted.ok ? counted.setups.find((s) => s.id === id) : undefined;
+  const some = leftOut.filter((t) => t.measures !== null).length;
+  if (level === undefined || some === 0) return null;
+  const head = some === 1 ? "With it counted" : `With these ${some} counted`;
+  return `${head}, ${nameIn(rows, id)}: ${percentWords(level.point)} % (${intervalWords(level.low90, level.high90)} %).`;
+}
+
+/** The sentence on top as it would be with every take counted; null where it would be the same. */
+export function otherLead(
+  plan: WalkPlan,
+  kind: MoveKind,
+  rows: readonly SetupRow[],
+  { columns, ifCounted }: Pick<MoveComparison, "columns" | "ifCounted">,
+): string | null {
+  if (ifCounted === null) return null;
+  const [now, then] = [columns.shake, ifCounted].map((shake) => leadOf(plan, kind, rows, shake));
+  const said = (lead: Lead | undefined): string => (lead === undefined ? "" : lead.before + lead.name + lead.after);
+  return said(now) === said(then) ? null : said(then);
 }
 
 /** Each addition's gain, and where it fights. */

@@ -38,6 +38,8 @@ const take = (setupId: string, jitter: number | null): MeasuredTake => ({
     endMs: 1,
     bad: null,
     badFactId: null,
+    badAtMs: null,
+    badLate: false,
     n: 1,
     clips: [],
   },
@@ -73,6 +75,7 @@ describe("what the rows say", () => {
     rollDeg: null,
     driftFrac: null,
     softSteps: null,
+    leftOut: [],
     panStart: null,
   });
   it("names the least shake and never makes a setup out to help more than it did", () => {

@@ -33,6 +33,8 @@ export const takeOf = (id: string, more: Partial<WalkTake> = {}): WalkTake => ({
   endMs: 1,
   bad: null,
   badFactId: null,
+  badAtMs: null,
+  badLate: false,
   n: 1,
   clips: [],
   ...more,

@@ -56,7 +56,8 @@ function Recording({ id, seen, plan, first, numbers }: RecordingProps) {
     .map((c): RecordedRow => {
       const shake = comparison?.columns.shake ?? null;
       const found = retestConclusion(c, { ...today, takes: takes.map((t) => t.take), shake });
-      return { c, retests: found.map((r) => retestWords(r, c, plan, today)), prices };
+      const out = takes.filter(({ take: t }) => t.moveId === move.id && t.badAtMs !== null && t.badAtMs <= c.atMs);
+      return { c, leftOut: out.length, retests: found.map((r) => retestWords(r, c, plan, today)), prices };
     });
   const title = seen.begun?.place || "Walking test";
   return (
@@ -132,7 +133,7 @@ function Recorded({ row, plan, body, kind, takeBack }: RecordedProps) {
         </Note>
       ))}
       <ul className="list-disc pl-5 text-soft">
-        {evidenceWords(row.c, plan, body).map((words) => (
+        {evidenceWords(row, plan, body).map((words) => (
           <li key={words}>{words}</li>
         ))}
         <li>{`recorded ${formatDate(row.c.atMs, "long", kind)}, ${row.c.method}`}</li>

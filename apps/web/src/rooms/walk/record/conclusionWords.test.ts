@@ -34,7 +34,7 @@ const c: WalkConclusion = {
   method: "walk comparison 1",
 };
 const prices: PriceList = new Map([["battery per hour", new Map([["both", { value: 12, of: null, from: "typed" }]])]]);
-const row: RecordedRow = { c, retests: ["Walk it again: x."], prices };
+const row: RecordedRow = { c, leftOut: 2, retests: ["Walk it again: x."], prices };
 
 describe("what was recorded", () => {
   it("is one sentence, its interval outward, and what it stands on", () => {
@@ -44,13 +44,14 @@ describe("what was recorded", () => {
     expect(verdictWords({ ...c, setupId: null, verdict: "steadier not wanted" }, plan)).toBe(
       "Walk, for travelling light: steadier is not wanted.",
     );
-    expect(evidenceWords(c, plan, "Tern A")).toEqual([
+    expect(evidenceWords({ c, leftOut: 0 }, plan, "Tern A")).toEqual([
       "To walk with: lens + sensor.",
       "3 takes of this move, all setups; 1 pair judged blind.",
       "Told apart as steadier, and not taken: =rig|*x*.",
       "Tern A · firmware 2.1 · Grebe 31 · walked by RB",
       "Because: no rig to carry",
     ]);
+    expect(evidenceWords(row, plan, "Tern A")[1]).toBe("3 takes of this move, all setups, 2 more left out; 1 pair judged blind.");
   });
   it("says why it should be walked again", () => {
     const today = { firmware: "2.2", lensName: "Grebe 31" };
@@ -64,6 +65,8 @@ describe("what was recorded", () => {
     });
     expect(data[0]).toMatchObject({
       setup: "lens + sensor",
+      takes: "3",
+      left_out: "2",
       shake_frac: "0.0031",
       battery_per_hour: "12",
       drift: "",

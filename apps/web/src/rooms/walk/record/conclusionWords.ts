@@ -7,12 +7,12 @@ import { listWords, nameOf, moveOf, verdictWords } from "../../../shared/walks/v
 import { PRICE_WORDS, priceWords } from "./priceWords.ts";
 
 /** What it stands on. */
-export function evidenceWords(c: WalkConclusion, plan: WalkPlan, body: string): string[] {
+export function evidenceWords({ c, leftOut }: Pick<RecordedRow, "c" | "leftOut">, plan: WalkPlan, body: string): string[] {
   const takes = c.takeIds.length;
   const names = (ids: readonly string[]): string => listWords(ids.map((id) => nameOf(plan, id)));
   return [
     c.said,
-    `${takes} ${takes === 1 ? "take" : "takes"} of this move, all setups${c.judgements === 0 ? "; nobody judged blind" : `; ${c.judgements} ${c.judgements === 1 ? "pair" : "pairs"} judged blind`}.`,
+    `${takes} ${takes === 1 ? "take" : "takes"} of this move, all setups${leftOut === 0 ? "" : `, ${leftOut} more left out`}${c.judgements === 0 ? "; nobody judged blind" : `; ${c.judgements} ${c.judgements === 1 ? "pair" : "pairs"} judged blind`}.`,
     ...(c.notToldApart.length === 0 ? [] : [`Could not be told apart from it: ${names(c.notToldApart)}.`]),
     ...(c.steadierThen.length === 0 ? [] : [`Told apart as steadier, and not taken: ${names(c.steadierThen)}.`]),
     [body, c.firmware === "" ? "" : `firmware ${c.firmware}`, c.lensName, plan.walker === "" ? "" : `walked by ${plan.walker}`]
@@ -24,6 +24,8 @@ export function evidenceWords(c: WalkConclusion, plan: WalkPlan, body: string): 
 
 export interface RecordedRow {
   c: WalkConclusion;
+  /** Takes of the move that had been left out when it was recorded, and still are. */
+  leftOut: number;
   retests: readonly string[];
   prices: PriceList;
 }
@@ -46,6 +48,7 @@ export function conclusionsCsv(plan: WalkPlan, rows: readonly RecordedRow[]): st
     "low90_frac",
     "high90_frac",
     "takes",
+    "left_out",
     "judged_pairs",
     "not_told_apart",
     "steadier_not_taken",
@@ -56,7 +59,7 @@ export function conclusionsCsv(plan: WalkPlan, rows: readonly RecordedRow[]): st
     "retest",
     ...PRICES.map((p) => p.replaceAll(" ", "_")),
   ];
-  const lines = rows.map(({ c, retests, prices }) => [
+  const lines = rows.map(({ c, leftOut, retests, prices }) => [
     moveOf(plan, c),
     c.use,
     c.verdict,
@@ -65,6 +68,7 @@ export function conclusionsCsv(plan: WalkPlan, rows: readonly RecordedRow[]): st
     c.shake?.low90 ?? "",
     c.shake?.high90 ?? "",
     c.takeIds.length,
+    leftOut,
     c.judgements,
     c.notToldApart.map((id) => nameOf(plan, id)).join("; "),
     c.steadierThen.map((id) => nameOf(plan, id)).join("; "),
@@ -84,6 +88,7 @@ export const conclusionsJson = (plan: WalkPlan, rows: readonly RecordedRow[]): s
     rows.map((row) => ({
       ...row.c,
       move: moveOf(plan, row.c),
+      leftOut: row.leftOut,
       setup: row.c.setupId === null ? null : nameOf(plan, row.c.setupId),
       retest: row.retests,
       prices: Object.fromEntries(
@@ -102,7 +107,7 @@ export function conclusionsMarkdown(title: string, plan: WalkPlan, rows: readonl
     `## ${escaped(verdictWords(row.c, plan))}`,
     "",
     ...row.retests.map((r) => `**${escaped(r)}**\n`),
-    ...evidenceWords(row.c, plan, body).map((w) => `- ${escaped(w)}`),
+    ...evidenceWords(row, plan, body).map((w) => `- ${escaped(w)}`),
     "",
     ...(pricesIn(row).length === 0
       ? []

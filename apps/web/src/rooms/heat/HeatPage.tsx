@@ -143,7 +143,13 @@ function UnitHeat({ unitId, question }: { unitId: string; question: QuestionName
                 {trouble !== null && (
                   <Note tone="alert" live>{`The statistics could not be read: ${trouble}. What needs none is shown.`}</Note>
                 )}
-                <AnswerOf question={question} given={{ cell: chosen, runs, endpoint, levels }} full={full} report={report}>
+                <AnswerOf
+                  question={question}
+                  given={{ cell: chosen, runs, endpoint, levels }}
+                  full={full}
+                  report={report}
+                  failed={trouble !== null}
+                >
                   <AnsweredBy others={others} cells={cells} onChoose={choose} />
                 </AnswerOf>
               </section>
@@ -242,6 +248,8 @@ interface AnswerOfProps {
   given: Omit<Answerable, "full" | "report">;
   full: FullCell | null;
   report: UnitReport | null;
+  /** The worker could not answer, which is said above. */
+  failed: boolean;
   /** What follows the answer. */
   children: ReactNode;
 }
@@ -258,15 +266,15 @@ const ANSWERS: Readonly<Record<Exclude<QuestionName, "lasts">, (a: Answerable) =
   change: Changed,
 };
 
-function AnswerOf({ question, given, full, report, children }: AnswerOfProps) {
+function AnswerOf({ question, given, full, report, failed, children }: AnswerOfProps) {
   if (question === "lasts")
     return (
       <>
-        <Lasts {...given} full={full} />
+        <Lasts {...given} full={full} failed={failed} />
         {children}
       </>
     );
-  if (full === null || report === null) return <Loading what="the runs' statistics" />;
+  if (full === null || report === null) return failed ? null : <Loading what="the runs' statistics" />;
   const Chosen = ANSWERS[question];
   return (
     <>

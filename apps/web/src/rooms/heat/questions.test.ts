@@ -57,14 +57,15 @@ const store = configureStore({
   middleware: (get) => get({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
 });
 /** The words of the page, tags gone. */
-function drawn(node: ReactNode): string {
-  const html = renderToStaticMarkup(
+const markupOf = (node: ReactNode): string =>
+  renderToStaticMarkup(
     createElement(Provider, {
       store,
       children: createElement(RouterProvider, { router: createMemoryRouter([{ path: "*", element: node }]) }),
     }),
   );
-  return html
+function drawn(node: ReactNode): string {
+  return markupOf(node)
     .replace(/<[^>]+>/g, " ")
     .replace(/&#x27;/g, "'")
     .replace(/\s+/g, " ");
@@ -107,9 +108,19 @@ describe.each([
   });
   it("lasts is answered before the worker is, by what needs no fit", () => {
     for (const cell of unit.cells) {
-      const words = drawn(createElement(Lasts, { ...given(unit, cell), full: null }));
+      const node = createElement(Lasts, { ...given(unit, cell), full: null });
+      const words = drawn(node);
       expect(words).not.toMatch(NONSENSE);
       expect(words).toMatch(/at least \d+:\d\d:\d\d|No run counts here yet/);
+      // What is not computed yet is no "none", and cannot be recorded.
+      expect(words).not.toMatch(/none yet|Typical less 20 % none/);
+      if (!cell.reading.statement.ok) continue;
+      expect(words).toMatch(/Dependable limit.*being computed/);
+      expect(markupOf(node)).toMatch(/<button[^>]* disabled=""[^>]*>Record this limit/);
+      expect(words).toContain("Record the shortest run");
+      const failed = drawn(createElement(Lasts, { ...given(unit, cell), full: null, failed: true }));
+      expect(failed).toMatch(/Dependable limit.*not computed/);
+      expect(failed).not.toContain("Record this limit");
     }
   });
   it.each(["firstWarning", "batteryEmpty"] as const)("answers for the %s too", (endpoint) => {

@@ -30,8 +30,8 @@ import { ChartTable, Lead, Opened, PlainTable, Reason, Reasons } from "../parts.
 import { StrikeRow } from "../StrikeRow.tsx";
 import type { Answerable } from "./ask.ts";
 
-/** `full` is null until the worker has answered: the statement that needs no fit stands meanwhile. */
-export type LastsProps = Omit<Answerable, "full" | "report" | "client"> & { full: FullCell | null };
+/** `full` is null until the worker has answered: the statement that needs no fit stands meanwhile. `failed`: it could not, and will not by itself. */
+export type LastsProps = Omit<Answerable, "full" | "report" | "client"> & { full: FullCell | null; failed?: boolean };
 
 export function Lasts(a: LastsProps) {
   const { cell, full, endpoint } = a;
@@ -108,8 +108,9 @@ function classicalWords(full: FullCell | null, levels: LastsProps["levels"]): st
 }
 
 /** Shortest run, typical less a margin, statistical bound: three schools in one table, so that nobody has to choose in the dark. */
-function Schools({ full, statement, limit, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
+function Schools({ full, failed = false, statement, limit, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
   const less = full?.typicalLessSec ?? null;
+  const unread = failed ? "not computed" : "being computed";
   return (
     <div className="print-keep mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Rules side by side">
       <PlainTable
@@ -120,13 +121,15 @@ function Schools({ full, statement, limit, levels }: LastsProps & { statement: C
             formatHms(statement.valueMs),
             `${formatShareDown(statement.share)} of runs, ${formatShareDown(levels.confidence)} sure`,
           ],
-          ["Typical less 20 %", less === null ? "none" : hms(less), "a habit; no share and no confidence"],
+          ["Typical less 20 %", full === null ? unread : less === null ? "none" : hms(less), "a habit; no share and no confidence"],
           [
             "Dependable limit",
-            limit === null ? "none yet" : formatHms(limit.lowerMs),
-            limit === null
-              ? "needs what is missing below"
-              : `${formatShareDown(levels.share)} of runs ${daysWords(limit)}, ${formatShareDown(levels.confidence)} sure`,
+            full === null ? unread : limit === null ? "none yet" : formatHms(limit.lowerMs),
+            full === null
+              ? ""
+              : limit === null
+                ? "needs what is missing below"
+                : `${formatShareDown(levels.share)} of runs ${daysWords(limit)}, ${formatShareDown(levels.confidence)} sure`,
           ],
         ]}
       />
@@ -246,7 +249,16 @@ function LeftOutRow({ row, statement }: { row: HeatRow; statement: Statement }) 
   );
 }
 
-function Record({ cell, statement, limit, endpoint, levels }: LastsProps & { statement: CellStatement; limit: Claim | null }) {
+/** Which of the two a button records never changes under a finger: what is still being computed cannot be pressed yet. */
+function Record({
+  cell,
+  full,
+  failed = false,
+  statement,
+  limit,
+  endpoint,
+  levels,
+}: LastsProps & { statement: CellStatement; limit: Claim | null }) {
   const [record, { error, isLoading }] = limitApi.useRecordLimitMutation();
   const goOn = useGoOn();
   const press = async (method: "dependable limit" | "shortest-of-n"): Promise<void> => {
@@ -256,10 +268,16 @@ function Record({ cell, statement, limit, endpoint, levels }: LastsProps & { sta
   return (
     <div className="no-print mt-4 space-y-2">
       <div className="flex flex-wrap gap-3">
-        <Button tone="main" disabled={isLoading} onClick={() => void press(limit === null ? "shortest-of-n" : "dependable limit")}>
-          Record this limit
-        </Button>
-        {limit !== null && (
+        {(full !== null || !failed) && (
+          <Button
+            tone="main"
+            disabled={isLoading || full === null}
+            onClick={() => void press(limit === null ? "shortest-of-n" : "dependable limit")}
+          >
+            Record this limit
+          </Button>
+        )}
+        {(full === null || limit !== null) && (
           <Button disabled={isLoading} onClick={() => void press("shortest-of-n")}>
             Record the shortest run
           </Button>

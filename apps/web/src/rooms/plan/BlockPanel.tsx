@@ -16,7 +16,7 @@ import { Button, Fact, Note } from "../../shared/ui/parts.tsx";
 import { realRunOf } from "./dayView.ts";
 import type { useSaveDay } from "./useSaveDay.ts";
 import { withChoice } from "./useSaveDay.ts";
-import { aheadWords, expectedWords, needsWords } from "./words.ts";
+import { aheadWords, expectedWords, heatBasisWords, needsWords } from "./words.ts";
 
 interface Props {
   planned: PlannedDay;
@@ -121,6 +121,7 @@ function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
   const range = block.ahead.heat.ok ? block.ahead.heat.range : null;
   const measured = evidence.wattsRuns(block.setup);
   const unit = planned.question.request.units.find((u) => u.id === block.unitId);
+  const constant = planned.question.constants.find((c) => c.unitId === block.unitId)?.constant ?? null;
   const timeOf = (id: string): string => {
     const fold = evidence.runs.find((r) => r.id === id)?.fold;
     return fold === undefined ? "a run" : lastedWords(fold, "shutdown");
@@ -152,7 +153,7 @@ function Behind({ planned, block }: { planned: PlannedDay; block: Block }) {
         <div>
           <dt className="font-semibold">Heat left at its start, by our estimate</dt>
           <dd>
-            {`${unit?.heat.length ?? 0} powered times on record and the blocks before this one, time constant ${Math.round((unit?.tauMs ?? 0) / 60_000)} min (a default). `}
+            {`${heatBasisWords(unit?.heat.length ?? 0, constant)} `}
             <Link to={`/heat/${block.unitId}`}>{`All runs of ${kit.units.find((u) => u.id === block.unitId)?.name ?? "the unit"}`}</Link>
           </dd>
         </div>

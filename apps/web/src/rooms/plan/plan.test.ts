@@ -12,7 +12,7 @@ import type { ExportDay } from "./exports.ts";
 import { calendarFile, dayCsv } from "./exports.ts";
 import { withCell } from "./matrix.ts";
 import { withChoice } from "./useSaveDay.ts";
-import { aheadWords, blockSentence, daySentence, expectedWords, daysDoneWords } from "./words.ts";
+import { aheadWords, blockSentence, daySentence, expectedWords, daysDoneWords, heatBasisWords } from "./words.ts";
 
 const start = (): Block["setup"] => ({
   clockId: "real",
@@ -88,6 +88,23 @@ const exported = (more: Partial<ExportDay> = {}): ExportDay => ({
   ...more,
 });
 
+describe("what a block's heat stands on", () => {
+  it("says whether its time constant is a default, fitted from recoveries, or not at hand", () => {
+    expect(heatBasisWords(2, { by: "protocol", tauMin: 30, because: "one-rest" })).toBe(
+      "2 powered times on record and the blocks before this one, time constant 30 min, a default.",
+    );
+    const fitted: Parameters<typeof heatBasisWords>[1] = {
+      by: "recoveries",
+      tauMin: 38,
+      rangeMin: { lo: 21, hi: 38 },
+      runIds: ["a", "b", "c"],
+    };
+    expect(heatBasisWords(1, fitted)).toMatch(
+      /^1 powered time on record .*38 min, the slow end of 21 to 38 min fitted from 3 recoveries\.$/,
+    );
+    expect(heatBasisWords(0, null)).toBe("0 powered times on record and the blocks before this one.");
+  });
+});
 describe("the calendar file", () => {
   it("is read back by another parser: every run and break at its time, with an alarm before a planned start", () => {
     const calendar = new ICAL.Component(ICAL.parse(calendarFile(exported())) as never);

@@ -1,6 +1,8 @@
 // A planned block in words: for screen readers, the table, the sheet, the calendar and the file.
 
 import type { Kit } from "@keep-rolling/contract/kit";
+import type { TimeConstant } from "@keep-rolling/core/heat";
+import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Block, EndsAhead, NotPlaced } from "@keep-rolling/core/planning";
 import { rangeText, fixedEnds } from "@keep-rolling/core/planning";
 import { DAYS_FOR_NEW } from "@keep-rolling/core/statistics";
@@ -46,6 +48,10 @@ export function aheadWords(ahead: EndsAhead): string {
       : `heat ${rangeText(heat.range)}`;
   return [heatWords, ...fixedEnds(ahead).map((f) => `${f.kind} ${formatTick(f.ms)}`)].join(" · ");
 }
+
+/** What the heat left at a start is worked out from. */
+export const heatBasisWords = (powered: number, constant: TimeConstant | null): string =>
+  `${powered} ${powered === 1 ? "powered time" : "powered times"} on record and the blocks before this one${constant === null ? "" : `, time constant ${timeConstantWords(constant)}`}.`;
 
 export const needsWords = (block: Block): string => block.needs.map((n) => (n.n === 1 ? n.name : `${n.n} × ${n.name}`)).join(", ");
 

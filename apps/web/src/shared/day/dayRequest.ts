@@ -35,7 +35,7 @@ export interface DayQuestion {
   request: DayRequest;
   order: OrderNote[];
   /** What the ledger of each unit works with. */
-  constants: { unit: string; constant: TimeConstant }[];
+  constants: { unitId: string; unit: string; constant: TimeConstant }[];
 }
 
 export const slotName = (cellId: string, trial: number): string => `${cellId}#${trial}`;
@@ -77,7 +77,11 @@ export function dayRequest(input: DayInput): DayQuestion {
     rules: { ...DEFAULT_RULES, chargers: day.chargers, turnoverMs: day.turnoverMin * 60_000 },
   };
   const order = perUnit.map((p, i) => ({ unitId: units[i]?.id ?? "", placeOff: p.placeOff, fewDays: p.fewDays }));
-  return { request, order, constants: bodies.map(({ constant }, i) => ({ unit: units[i]?.name ?? "", constant })) };
+  return {
+    request,
+    order,
+    constants: bodies.map(({ constant }, i) => ({ unitId: units[i]?.id ?? "", unit: units[i]?.name ?? "", constant })),
+  };
 }
 
 /** A unit's trials of the day in the wanted order. Trials are numbered through the plan, so one started from its block keeps its number. */

@@ -69,7 +69,7 @@ export { retestConclusion, steadierThan } from "./conclusions.ts";
 export type { PriceCell, PriceList } from "./prices.ts";
 export { priceList } from "./prices.ts";
 export type { Change } from "./comparing/change.ts";
-export type { ReadWalk, SeveralWalks, SetupOverWalks } from "./severalWalks.ts";
+export type { Factor, ReadWalk, SeveralWalks, SetupOverWalks } from "./severalWalks.ts";
 export { severalWalks } from "./severalWalks.ts";
 export type { BoxCheck, BoxClip } from "./boxCheck.ts";
 export { boxCheck } from "./boxCheck.ts";

@@ -17,7 +17,7 @@ function walk(day: string, levels: Readonly<Record<string, number>>, sd = 0.05, 
     takes: Array.from({ length: takes }, (_, j) => ({ order: s * takes + j, value: 0.01 * Math.exp(level + sd * random.normal()) })),
   }));
   const shake = compareSetups(setups, { control: "off", allowForDay: false }) as Comparison;
-  return { id: day, day, plan: { ...PLAN, walker }, shake };
+  return { id: day, unitId: "tern", day, plan: { ...PLAN, walker }, shake };
 }
 
 describe("several walks", () => {
@@ -25,7 +25,7 @@ describe("several walks", () => {
     const three = [0, 0.3, -0.2].map((shift, i) => walk(`day ${i}`, { off: shift, sensor: shift - 0.7 }));
     expect(severalWalks(three.slice(0, 2)).setups[0]?.over).toBeNull();
     const told = severalWalks(three);
-    expect(told.varied).toBe("days");
+    expect([told.varied, told.unsaid]).toEqual([["days"], []]);
     const [sensor] = told.setups;
     expect(sensor?.key).toBe("sensor");
     expect(sensor?.over?.mean.high).toBeLessThan(0);
@@ -37,13 +37,24 @@ describe("several walks", () => {
     const a = walk("day 1", { off: 0, sensor: -0.7 }, 0.05, "AB");
     const b = walk("day 1", { off: 0, strong: -0.4 }, 0.05, "CD");
     const told = severalWalks([a, b]);
-    expect(told.varied).toBe("walkers");
+    expect(told.varied).toEqual(["walkers"]);
     expect(told.setups.map((s) => [s.key, s.walks.map((w) => w !== null)])).toEqual([
       ["sensor", [true, false]],
       ["electronic, strong", [false, true]],
     ]);
-    expect(severalWalks([a, walk("day 2", { off: 0 }, 0.05, "CD")]).varied).toBe("days and walkers");
-    expect(severalWalks([a, { ...a, id: "again" }]).varied).toBe("nothing named");
+    expect(severalWalks([a, walk("day 2", { off: 0 }, 0.05, "CD")]).varied).toEqual(["days", "walkers"]);
+    expect(severalWalks([a, { ...a, id: "again" }]).varied).toEqual([]);
+    const other = { ...walk("day 2", { off: 0, sensor: -0.7 }), unitId: "plover" };
+    const long = { ...other, plan: { ...other.plan, lensName: "Reed", focalMm: 50 } };
+    const apart = severalWalks([a, long]);
+    expect(apart.varied).toEqual(["days", "bodies", "lenses", "focal lengths"]);
+    expect(apart.setups[0]?.changeBeside).toEqual(["bodies", "lenses", "focal lengths"]);
+    // What nobody said is not known to be the same; one walk has nothing to differ from.
+    const silent = { ...a, unitId: null, plan: { ...a.plan, walker: " ", lensName: "", focalMm: null } };
+    const unsaid = ["walkers", "bodies", "lenses", "focal lengths"];
+    expect(severalWalks([a, silent])).toMatchObject({ varied: [], unsaid });
+    expect(severalWalks([silent, { ...silent, id: "again" }])).toMatchObject({ varied: [], unsaid });
+    expect(severalWalks([silent])).toMatchObject({ varied: [], unsaid: [] });
   });
   it("know a setup by what is on, whatever it is called", () => {
     const a = walk("day 1", { off: 0, sensor: -0.7 });

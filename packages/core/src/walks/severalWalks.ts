@@ -11,6 +11,8 @@ import { setupWords } from "./plan.ts";
 
 export interface ReadWalk {
   id: string;
+  /** The body compared; null: not said. */
+  unitId: string | null;
   plan: WalkPlan;
   /** The day it was begun, as it is written. */
   day: string;
@@ -26,11 +28,17 @@ export interface SetupOverWalks {
   over: OverWalks | null;
   /** Between the first and the last of two walks or more that have it. */
   change: Change | null;
+  /** What else differed between those two, known of both; days left out. */
+  changeBeside: readonly Factor[];
 }
+const FACTORS = ["days", "walkers", "bodies", "lenses", "focal lengths"] as const;
+export type Factor = (typeof FACTORS)[number];
 export interface SeveralWalks {
   setups: readonly SetupOverWalks[];
-  /** What varied from walk to walk: days never become people, nor people days. */
-  varied: "days" | "walkers" | "days and walkers" | "nothing named";
+  /** What varied from walk to walk: days never become people, nor people days. Together they cannot be separated. */
+  varied: readonly Factor[];
+  /** What is the same as far as it is known, and not said of every walk: it may have varied too. */
+  unsaid: readonly Factor[];
 }
 
 /** Walks of one kind of move, in the order of their days. */
@@ -44,12 +52,20 @@ export function severalWalks(walks: readonly ReadWalk[]): SeveralWalks {
       return pair === null ? null : { log: pair.log, low: pair.alone.low, high: pair.alone.high };
     });
     const over = overWalks(against.flatMap((a) => a ?? []));
-    const known = seen.flatMap((s) => (s === null ? [] : [{ setup: s.setup.level, control: s.control?.level ?? null }]));
+    const known = seen.flatMap((s, i) =>
+      s === null ? [] : [{ setup: s.setup.level, control: s.control?.level ?? null, walk: walks[i] as ReadWalk }],
+    );
     const [first, last] = [known[0], known.at(-1)];
-    const change = first === undefined || last === undefined || first === last ? null : changeOf(first, last);
-    return { key, walks: against, over: over.ok ? over : null, change };
+    const two = first === undefined || last === undefined || first === last ? null : { first, last };
+    return {
+      key,
+      walks: against,
+      over: over.ok ? over : null,
+      change: two === null ? null : changeOf(two.first, two.last),
+      changeBeside: two === null ? [] : variedIn([two.first.walk, two.last.walk]).varied.filter((f) => f !== "days"),
+    };
   });
-  return { setups: setups.filter((s) => s.walks.some((w) => w !== null)), varied: variedOf(walks) };
+  return { setups: setups.filter((s) => s.walks.some((w) => w !== null)), ...variedIn(walks) };
 }
 
 function levelsOf({ plan, shake }: ReadWalk, key: string): { setup: SetupLevel; control: SetupLevel | undefined } | null {
@@ -58,9 +74,20 @@ function levelsOf({ plan, shake }: ReadWalk, key: string): { setup: SetupLevel; 
   return setup === undefined ? null : { setup, control: shake.setups.find((s) => s.id === plan.controlId) };
 }
 
-function variedOf(walks: readonly ReadWalk[]): SeveralWalks["varied"] {
-  const days = new Set(walks.map((w) => w.day)).size > 1;
-  const walkers = new Set(walks.map((w) => w.plan.walker.trim().toUpperCase())).size > 1;
-  if (days && walkers) return "days and walkers";
-  return days ? "days" : walkers ? "walkers" : "nothing named";
+const named = (text: string): string | null => (text.trim() === "" ? null : text.trim().toLowerCase());
+/** Of a walk; null: not said. */
+const SAID: Readonly<Record<Factor, (w: ReadWalk) => string | null>> = {
+  days: (w) => w.day,
+  walkers: (w) => named(w.plan.walker),
+  bodies: (w) => w.unitId,
+  lenses: (w) => named(w.plan.lensName),
+  "focal lengths": ({ plan: { focalMm } }) => (focalMm === null ? null : String(focalMm)),
+};
+
+/** What nobody said is not known to be the same. */
+function variedIn(walks: readonly ReadWalk[]): Pick<SeveralWalks, "varied" | "unsaid"> {
+  const said = (f: Factor) => walks.map(SAID[f]);
+  const varied = FACTORS.filter((f) => new Set(said(f).filter((v) => v !== null)).size > 1);
+  const unsaid = walks.length < 2 ? [] : FACTORS.filter((f) => !varied.includes(f) && said(f).includes(null));
+  return { varied, unsaid };
 }

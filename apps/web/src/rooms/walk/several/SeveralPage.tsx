@@ -7,11 +7,11 @@ import { Link, useSearchParams } from "react-router";
 import { useSessions } from "../../../record/sessions.ts";
 import { formatDate } from "../../../shared/dates/dates.ts";
 import { sentenceOf } from "../../../shared/api/api.ts";
-import { kitApi } from "../../../shared/kit/api.ts";
+import { useBodyName } from "../../../shared/kit/useBodyName.ts";
 import { Loading, Note, PageHead, Trouble } from "../../../shared/ui/parts.tsx";
 import { useComparison } from "../useComparison.ts";
 import { measuredOf, useNumbers, useWalk } from "../useWalk.ts";
-import { againstWords, changeWords, leftOutWords, overWords } from "./severalWords.ts";
+import { againstWords, changeWords, leftOutWords, overWords, unsaidWords } from "./severalWords.ts";
 import { moveWords } from "../../../shared/walks/words.ts";
 
 /** More at once take too long to read. */
@@ -37,7 +37,7 @@ export function SeveralPage() {
   const kind = MOVES.find((m) => m === params.get("move")) ?? "walk";
   const out = params.getAll("not");
   const body = params.get("body") ?? "";
-  const { data: kit } = kitApi.useKitQuery();
+  const bodyOf = useBodyName();
   const keep = useCallback((id: string, one: SeenOne): void => setSeen((s) => new Map([...s, [id, one]])), []);
   const shown = sessions.slice(0, MOST);
   const known = shown.flatMap((s) => {
@@ -85,7 +85,7 @@ export function SeveralPage() {
               <option value="">the first of each walk</option>
               {bodies.map((id) => (
                 <option key={id} value={id}>
-                  {kit?.units.find((u) => u.id === id)?.name ?? "a body no longer in the kit"}
+                  {bodyOf(id)}
                 </option>
               ))}
             </select>
@@ -113,7 +113,7 @@ export function SeveralPage() {
       ) : (unread && shown.length === 0) || (chosen.length === 0 && shown.some((s) => seen.get(s.id)?.reading !== false)) ? (
         <Loading what="the walking tests" />
       ) : (
-        (leftOut.length === 0 || chosen.length > 0) && <Laid walks={chosen} />
+        (leftOut.length === 0 || chosen.length > 0) && <Laid walks={chosen} bodyOf={bodyOf} />
       )}
       {unlisted && shown.length > 0 && (
         <Note tone="alert">Walks on record could not be listed just now: only those that wait on this device are here.</Note>
@@ -151,18 +151,23 @@ function Reader({ id, kind, body, keep }: ReaderProps) {
     const read =
       plan === null || shake?.ok !== true || begunMs === null || unread
         ? null
-        : { id, plan, day: formatDate(begunMs, "long", clock?.kind ?? "real"), shake };
+        : { id, unitId: unitId ?? null, plan, day: formatDate(begunMs, "long", clock?.kind ?? "real"), shake };
     const title = begun?.place || "Walking test";
     keep(id, { title, begunMs: begunMs ?? 0, walk: read, reading, unread, unitIds, clock: clock?.kind ?? "real" });
-  }, [id, plan, shake, begun, begunMs, clock, reading, unread, unitIds, keep]);
+  }, [id, unitId, plan, shake, begun, begunMs, clock, reading, unread, unitIds, keep]);
   return null;
 }
 
 const NOBODY: readonly string[] = [];
 
-function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }) {
+interface LaidProps {
+  walks: readonly { title: string; walk: ReadWalk }[];
+  bodyOf: (id: string | null) => string;
+}
+function Laid({ walks, bodyOf }: LaidProps) {
   if (walks.length === 0) return <p>No walk with this move has two takes of a setup yet.</p>;
   const told = severalWalks(walks.map((w) => w.walk));
+  const unsaid = unsaidWords(told.unsaid);
   return (
     <div className="overflow-x-auto">
       <table className="w-full border-collapse text-left">
@@ -173,6 +178,7 @@ function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }
               <th key={w.walk.id} scope="col" className="pr-4 font-normal">
                 <Link to={`/walk/${w.walk.id}`}>{w.title}</Link>, {w.walk.day}
                 {w.walk.plan.walker === "" ? "" : `, ${w.walk.plan.walker}`}
+                <span className="block">{[bodyOf(w.walk.unitId), lensOf(w.walk)].filter((t) => t !== "").join(" · ")}</span>
               </th>
             ))}
           </tr>
@@ -183,6 +189,10 @@ function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }
           ))}
         </tbody>
       </table>
+      {unsaid !== null && <p className="mt-2">{unsaid}</p>}
+      {walks.length > 1 && (
+        <p className="mt-2 text-soft">Whatever else differed between the walks, ground, pace or shutter, is in these numbers.</p>
+      )}
       {walks.length < WALKS_FOR_NEW && (
         <p className="mt-2 text-soft">From three walks on, on other days or by other walkers, something can be said of a next one.</p>
       )}
@@ -190,10 +200,13 @@ function Laid({ walks }: { walks: readonly { title: string; walk: ReadWalk }[] }
   );
 }
 
+const lensOf = ({ plan: { lensName, focalMm } }: ReadWalk): string =>
+  [lensName, focalMm === null ? "" : `${focalMm} mm`].filter((t) => t !== "").join(" at ");
+
 function SetupLine({ setup, varied, walks }: { setup: SetupOverWalks; varied: SeveralWalks["varied"]; walks: number }) {
   // Said once beneath, where it is so of all.
   const over = setup.over === null && walks < WALKS_FOR_NEW ? [] : overWords(setup, varied);
-  const said = [...over, ...(setup.change === null ? [] : [changeWords(setup.change)])];
+  const said = [...over, ...(setup.change === null ? [] : [changeWords(setup.change, setup.changeBeside)])];
   return (
     <>
       <tr className="hairline">

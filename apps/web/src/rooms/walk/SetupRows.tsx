@@ -100,7 +100,7 @@ function Name({ id, row, compared, whole }: Pick<Props, "id" | "compared" | "who
     <>
       <span className="block">{row.setup.name}</span>
       <span className="text-sm font-normal text-soft">
-        {row.takes.length === 0 && "no take yet"}
+        {row.takes.length === 0 && (row.leftOut.length > 0 ? "every take left out" : "no take yet")}
         {row.takes.map((t, i) => (
           <span key={t.take.id}>
             {i > 0 && " · "}

@@ -1,5 +1,5 @@
 import type { Measures } from "@keep-rolling/core/motion";
-import type { MeasuredTake, WalkPlan } from "@keep-rolling/core/walks";
+import type { MeasuredTake, SetupRow, WalkPlan } from "@keep-rolling/core/walks";
 import { LOCKED, ALL_OFF } from "@keep-rolling/core/walks";
 import Papa from "papaparse";
 import { describe, expect, it } from "vitest";
@@ -92,6 +92,8 @@ describe("what the rows say", () => {
     );
     expect(sentenceOf([row("s", 0.01), row("c", 0.01001)])).toBe("Least shake so far: s and c, 1.0 % of the picture's width.");
     expect(sentenceOf([row("c", null)])).toBe("Nothing is measured for this move yet.");
+    const leftOut = [{ measures: {} }] as unknown as SetupRow["leftOut"];
+    expect(sentenceOf([{ ...row("c", null), leftOut }])).toBe("Every measured take of this move was left out.");
   });
   it("tells what happened when, in seconds of the clip and in order", () => {
     const m = {

@@ -193,7 +193,10 @@ const PARTS = ["", "", "half", "a third", "a quarter", "a fifth", "a sixth", "a 
 export function sentenceOf(rows: readonly SetupRow[]): string {
   const measured = rows.filter((r) => r.jitterFrac !== null);
   const [least] = measured;
-  if (least === undefined) return "Nothing is measured for this move yet.";
+  if (least === undefined)
+    return rows.some((r) => r.leftOut.some((t) => t.measures !== null))
+      ? "Every measured take of this move was left out."
+      : "Nothing is measured for this move yet.";
   const control = measured.find((r) => r.isControl);
   const shown = percentWords(least.jitterFrac ?? 0);
   const shake = `${shown} % of the picture's width`;

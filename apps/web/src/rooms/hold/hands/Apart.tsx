@@ -4,10 +4,11 @@ import type { HandsRow, Setting, ShotSession } from "@keep-rolling/core/holds";
 import type { Gain } from "@keep-rolling/core/statistics";
 import { useMemo, useState } from "react";
 import { useAnswer } from "../../../shared/reading/useAnswer.ts";
+import { useBodyName } from "../../../shared/kit/useBodyName.ts";
 import { SelectField } from "../../../shared/ui/fields.tsx";
 import { pool } from "../../../workers/pool.ts";
 import { SettingField } from "../SettingField.tsx";
-import { apartWords, rowName } from "./rowWords.ts";
+import { apartWords, askedWords, rowName } from "./rowWords.ts";
 import type { Hands } from "./useHands.tsx";
 
 interface Pair {
@@ -20,6 +21,7 @@ const compare = (pair: Pair, signal: AbortSignal): Promise<Gain> => pool.call("c
 const keyOf = (row: HandsRow | undefined): string => row?.sessionIds[0] ?? "";
 
 export function Apart({ rows, sessions }: Hands) {
+  const bodyOf = useBodyName();
   // By their first test, not by place: another row that comes must not change which two are compared.
   const [asked, setAsked] = useState({ one: "", other: "", setting: "on" as Setting });
   const [one, other] = [rows.find((r) => keyOf(r) === asked.one) ?? rows[0], rows.find((r) => keyOf(r) === asked.other) ?? rows[1]];
@@ -30,7 +32,7 @@ export function Apart({ rows, sessions }: Hands) {
   }, [one, other, sessions, asked.setting]);
   const { answer, stale, trouble } = useAnswer(question, compare);
   if (rows.length < 2) return null;
-  const options = rows.map((r) => [keyOf(r), rowName(r)] as const);
+  const options = rows.map((r) => [keyOf(r), [rowName(r), bodyOf(r.unitId), askedWords(r)].filter((w) => w !== "").join(", ")] as const);
   const alike = one !== undefined && other !== undefined && one.share === other.share && one.use === other.use;
   return (
     <section aria-labelledby="apart" className="mt-8 max-w-4xl">

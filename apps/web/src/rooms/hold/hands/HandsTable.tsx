@@ -2,14 +2,12 @@
 
 import type { HandsRow } from "@keep-rolling/core/holds";
 import { Link } from "react-router";
-import { kitApi } from "../../../shared/kit/api.ts";
+import { useBodyName } from "../../../shared/kit/useBodyName.ts";
 import { askedWords, rowNotes } from "./rowWords.ts";
 import { cellWords, gainWords, sessionsWords } from "../words.ts";
 
 export function HandsTable({ rows }: { rows: readonly HandsRow[] }) {
-  const { data: kit } = kitApi.useKitQuery();
-  const bodyOf = (id: string | null): string =>
-    id === null ? "body not said" : kit === undefined ? "" : (kit.units.find((u) => u.id === id)?.name ?? "a body no longer in the kit");
+  const bodyOf = useBodyName();
   return (
     <div className="overflow-x-auto">
       <table className="w-full border-collapse text-left">

@@ -3,9 +3,10 @@
 import type { HandsRow } from "@keep-rolling/core/holds";
 import { SETTINGS } from "@keep-rolling/core/holds";
 import { Link } from "react-router";
+import { useBodyName } from "../../../shared/kit/useBodyName.ts";
 import { Button, PageHead } from "../../../shared/ui/parts.tsx";
 import { claimWords } from "../words.ts";
-import { askedWords } from "./rowWords.ts";
+import { askedWords, pocketName } from "./rowWords.ts";
 import { ReadHands } from "./useHands.tsx";
 
 export const PocketPage = () => (
@@ -22,6 +23,9 @@ export const PocketPage = () => (
 
 function Card({ rows }: { rows: readonly HandsRow[] }) {
   const told = rows.filter((r) => SETTINGS.some((s) => workAt(r, s) !== ""));
+  const bodyOf = useBodyName();
+  // The same lens and hands on another body have another time: then a row names its body.
+  const bodies = new Set(told.map((r) => r.unitId)).size;
   if (told.length === 0) return <p>No dependable time yet.</p>;
   return (
     <table
@@ -45,7 +49,7 @@ function Card({ rows }: { rows: readonly HandsRow[] }) {
         {told.map((r) => (
           <tr key={r.sessionIds.join(" ")} className="hairline">
             <th scope="row" className="p-1 font-normal">
-              {[`${r.lensName} at ${r.focalMm}`, r.stance, ...(r.by === "" ? [] : [r.by])].join(", ")}
+              {pocketName(r, bodies > 1 ? bodyOf(r.unitId) : "")}
               {said(r) !== "" && ` (${said(r)})`}
             </th>
             {SETTINGS.map((s) => (

@@ -3,21 +3,20 @@
 import type { HandsRow, Setting } from "@keep-rolling/core/holds";
 import { untestedLens } from "@keep-rolling/core/holds";
 import { useState } from "react";
+import { useBodyName } from "../../../shared/kit/useBodyName.ts";
 import { SelectField, TextField } from "../../../shared/ui/fields.tsx";
 import { SettingField } from "../SettingField.tsx";
 import { numberIn } from "../typed.ts";
-import { askedWords, untestedWords } from "./rowWords.ts";
-
-/** Only what was judged alike is put together. */
-const groupOf = (r: HandsRow): string =>
-  [r.by === "" ? "hands not said" : r.by, r.stance, askedWords(r)].filter((w) => w !== "").join(", ");
+import { groupKey, groupWords, untestedWords } from "./rowWords.ts";
 
 export function Untested({ rows }: { rows: readonly HandsRow[] }) {
-  const groups = [...new Set(rows.map(groupOf))];
-  const [asked, setAsked] = useState({ group: groups[0] ?? "", setting: "on" as Setting, focal: "" });
+  const bodyOf = useBodyName();
+  const groups = new Map(rows.map((r) => [groupKey(r), groupWords(r, bodyOf(r.unitId))] as const));
+  const [typed, setAsked] = useState({ group: "", setting: "on" as Setting, focal: "" });
+  const asked = { ...typed, group: groups.has(typed.group) ? typed.group : ([...groups.keys()][0] ?? "") };
   const focal = numberIn(asked.focal);
   const tested = rows
-    .filter((r) => groupOf(r) === asked.group)
+    .filter((r) => groupKey(r) === asked.group)
     .flatMap((r) => {
       const interval = r.claims[asked.setting]?.interval;
       return r.equivalentMm === null || interval?.low == null || interval.high === null
@@ -27,7 +26,9 @@ export function Untested({ rows }: { rows: readonly HandsRow[] }) {
   const told = (): string => {
     if (focal === null || focal <= 0) return "A focal length in millimetres, such as 85.";
     const found = untestedLens(focal, tested);
-    return found === null ? "No lens with a known limit on both sides was tested by these hands in this stance." : untestedWords(found);
+    return found === null
+      ? "No lens with a known limit on both sides was tested by these hands in this stance on this body."
+      : untestedWords(found);
   };
   return (
     <section aria-labelledby="untested" className="mt-8 max-w-4xl">
@@ -43,10 +44,10 @@ export function Untested({ rows }: { rows: readonly HandsRow[] }) {
           onChange={(e) => setAsked({ ...asked, focal: e.target.value })}
         />
         <SelectField
-          label="Hands and stance"
+          label="Hands, stance and body"
           value={asked.group}
           onChange={(e) => setAsked({ ...asked, group: e.target.value })}
-          options={groups.map((g) => [g, g] as const)}
+          options={[...groups]}
         />
         <SettingField label="With its stabiliser" value={asked.setting} set={(setting) => setAsked({ ...asked, setting })} />
       </div>

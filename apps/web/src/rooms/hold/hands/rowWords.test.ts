@@ -1,5 +1,6 @@
+import type { HandsRow } from "@keep-rolling/core/holds";
 import { describe, expect, it } from "vitest";
-import { apartWords, askedWords, rowNotes, untestedWords } from "./rowWords.ts";
+import { apartWords, askedWords, groupKey, groupWords, pocketName, rowNotes, untestedWords } from "./rowWords.ts";
 
 const gain = (low: number | null, high: number | null) => apartWords("A", "B", { ok: true, point: null, low, high });
 
@@ -23,6 +24,35 @@ describe("a row", () => {
   it("names its use and share where they are not the usual ones", () => {
     expect(askedWords({ share: 0.8, use: null })).toBe("");
     expect(askedWords({ share: 0.5, use: "print" })).toBe("pictures, print; 5 of 10 kept");
+  });
+  const row = (more: Partial<HandsRow> = {}) =>
+    ({
+      lensName: "Reed",
+      focalMm: 30,
+      stance: "leaning",
+      by: "KD",
+      unitId: "tern",
+      share: 0.8,
+      use: null,
+      sessionIds: ["a"],
+      ...more,
+    }) as HandsRow;
+  it("of another body is another one, also where lens and hands read the same", () => {
+    expect(pocketName(row(), "")).toBe("Reed at 30, leaning, KD");
+    expect(pocketName(row({ by: "" }), "Plover B")).toBe("Reed at 30, leaning, Plover B");
+    expect(groupKey(row({ by: "kd ", lensName: "Grebe", sessionIds: ["b"] }))).toBe(groupKey(row()));
+    const others = [
+      row(),
+      row({ unitId: "plover" }),
+      row({ stance: "seated" as HandsRow["stance"] }),
+      row({ share: 0.5 }),
+      row({ by: "RB" }),
+    ];
+    // Hands and bodies that nobody named are not known to be the same.
+    const unknown = [row({ by: "" }), row({ by: "", sessionIds: ["b"] }), row({ unitId: null }), row({ unitId: null, sessionIds: ["b"] })];
+    expect(new Set([...others, ...unknown].map(groupKey)).size).toBe(9);
+    expect(groupWords(row(), "Tern A")).toBe("KD, leaning, Tern A");
+    expect(groupWords(row({ by: "" }), "Tern A")).toBe("hands not said, leaning, Tern A, Reed at 30 mm");
   });
   it("says what was left out, and what was not blind", () => {
     expect(rowNotes({ unsaid: 0, inView: 0 })).toEqual([]);

@@ -11,6 +11,24 @@ export const rowName = ({ lensName, focalMm, stance, by }: HandsRow): string =>
 export const askedWords = ({ share, use }: Pick<HandsRow, "share" | "use">): string =>
   [...(use === null ? [] : [`pictures, ${use}`]), ...(share === 0.8 ? [] : [`${shareWords(share)} kept`])].join("; ");
 
+/** Only what was judged alike is put together, of one body and one pair of hands; those that nobody named stand alone. */
+export const groupKey = ({ by, unitId, stance, sessionIds, ...asked }: HandsRow): string =>
+  JSON.stringify([by.trim().toUpperCase(), unitId, stance, askedWords(asked), by.trim() === "" || unitId === null ? sessionIds : ""]);
+export const groupWords = (r: HandsRow, body: string): string =>
+  [
+    r.by === "" ? "hands not said" : r.by,
+    r.stance,
+    body,
+    askedWords(r),
+    ...(r.by.trim() === "" || r.unitId === null ? [`${r.lensName} at ${r.focalMm} mm`] : []),
+  ]
+    .filter((w) => w !== "")
+    .join(", ");
+
+/** One line of the pocket card. @param body empty where all its rows are of one */
+export const pocketName = ({ lensName, focalMm, stance, by }: HandsRow, body: string): string =>
+  [`${lensName} at ${focalMm}`, stance, by, body].filter((w) => w !== "").join(", ");
+
 /** What is to be known of the shots behind a row. */
 export function rowNotes({ unsaid, inView }: Pick<HandsRow, "unsaid" | "inView">): string[] {
   return [

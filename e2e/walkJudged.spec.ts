@@ -206,6 +206,7 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   await expect(page.getByRole("heading", { name: "Kit" })).toBeVisible();
   // The list of limits says it too, and leads to its page.
   await page.goto(`${demo.url}/limits`);
+  await expect(page.getByText(/^Tern A · Heron 26-64 · Towpath, 40 m and back · \d+ takes of this move · demo$/)).toBeVisible();
   await expect(page.getByText(/^Walk it again: the body now runs firmware 9\.9, this was recorded on/)).toBeVisible();
   await noViolations(page);
   await tabTo(page, /^Walk, for everyday talk: counterweight rig/);

@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import { useSession, useSessions } from "../../record/sessions.ts";
 import { formatDate } from "../../shared/dates/dates.ts";
 import { kitApi } from "../../shared/kit/api.ts";
+import { useBodyName } from "../../shared/kit/useBodyName.ts";
 import { Button, Note } from "../../shared/ui/parts.tsx";
 import { retestWords, verdictWords } from "../../shared/walks/verdict.ts";
 
@@ -38,6 +39,7 @@ function RecordedWalk({ id, seenSome }: { id: string; seenSome: (id: string) => 
   const { begun } = session.fold;
   const walk = walkOf(session.fold);
   const { data: kit, error: kitError } = kitApi.useKitQuery();
+  const bodyOf = useBodyName();
   const recorded = walk.conclusions.length > 0;
   useEffect(() => {
     if (recorded) seenSome(id);
@@ -56,7 +58,13 @@ function RecordedWalk({ id, seenSome }: { id: string; seenSome: (id: string) => 
     <ul aria-label={begun?.place || "Walking test"}>
       {kitError !== undefined && <li className="text-alert">The kit could not be read just now: firmware is not compared.</li>}
       {walk.conclusions.map((c) => (
-        <Line key={c.id} {...{ id, c, plan, kind }} place={begun?.place || "Walking test"} alarms={alarms(c)} />
+        <Line
+          key={c.id}
+          {...{ id, c, plan, kind }}
+          body={bodyOf(c.unitId ?? begun?.unitIds[0] ?? null)}
+          place={begun?.place || "Walking test"}
+          alarms={alarms(c)}
+        />
       ))}
     </ul>
   );
@@ -66,11 +74,12 @@ interface LineProps {
   id: string;
   c: WalkConclusion;
   plan: WalkPlan;
+  body: string;
   kind: "real" | "rehearsal" | "demo";
   place: string;
   alarms: readonly string[];
 }
-function Line({ id, c, plan, kind, place, alarms }: LineProps) {
+function Line({ id, c, plan, body, kind, place, alarms }: LineProps) {
   return (
     <li className="hairline grid gap-x-8 gap-y-1 py-3 md:grid-cols-[1fr_auto]">
       <div>
@@ -78,7 +87,8 @@ function Line({ id, c, plan, kind, place, alarms }: LineProps) {
           {verdictWords(c, plan)}
         </Link>
         <p className="text-soft">
-          {place} · {c.takeIds.length} {c.takeIds.length === 1 ? "take" : "takes"} of this move
+          {[body, c.lensName, place].filter((w) => w !== "").join(" · ")} · {c.takeIds.length} {c.takeIds.length === 1 ? "take" : "takes"}{" "}
+          of this move
           {kind !== "real" && ` · ${kind}`}
         </p>
         {alarms.map((words) => (

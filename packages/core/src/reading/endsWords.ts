@@ -3,12 +3,9 @@
 
 import type { Chance, EndCauseName, Ends, Known } from "./ends.ts";
 import { CAUSES, chanceOf, completion, endsFirst, isThin, isUnknown } from "./ends.ts";
-import { formatHms, formatTick } from "../format/index.ts";
+import { capital, formatHms, formatTick, listWords } from "../format/index.ts";
 
 const NAMES: Readonly<Record<EndCauseName, string>> = { heat: "heat", battery: "the battery", card: "the card" };
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const list = (names: readonly string[]): string =>
-  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1) ?? ""}`;
 
 export interface EndsWords {
   /** One sentence: how likely the time is held. */
@@ -37,7 +34,7 @@ export function endsWords(ends: Ends, sec: number): EndsWords {
     unknown:
       unknown.length === 0
         ? null
-        : `${capital(list(unknown.map((c) => NAMES[c])))} could end it before: nothing is known of ${unknown.length === 1 ? "it" : "them"} at this length.`,
+        : `${capital(listWords(unknown.map((c) => NAMES[c])))} could end it before: nothing is known of ${unknown.length === 1 ? "it" : "them"} at this length.`,
     aside: aside === lead ? null : aside,
     ground: CAUSES.flatMap((c) => groundOf(ends[c], c)).join("; "),
   };
@@ -91,7 +88,7 @@ function firstOf(share: Record<EndCauseName, number>, ending: number, ends: Ends
     return ending > 0.5 ? `${capital(NAMES[top])} ends it first.` : `If something ends it before, it is ${NAMES[top]}.`;
   const counted = ranked.filter((c) => share[c] >= LEAST_TO_NAME);
   if (counted.some((c) => isThin(ends[c], sec)))
-    return `If something ends it before, it is ${list(counted.map((c) => NAMES[c])).replace(" and ", " or ")}.`;
+    return `If something ends it before, it is ${listWords(counted.map((c) => NAMES[c])).replace(" and ", " or ")}.`;
   return `Of 100 recordings ${counted.map((c) => `${NAMES[c]} ends ${Math.round(100 * share[c])}`).join(", ")}.`;
 }
 const LEAST_TO_NAME = 0.005;

@@ -3,7 +3,7 @@
 import type { Mark, RunFold } from "@keep-rolling/core/runs";
 import { describeMark, isForeign, recordedAt } from "@keep-rolling/core/runs";
 import type { TemperatureUnit } from "@keep-rolling/core/format";
-import { formatHms } from "@keep-rolling/core/format";
+import { capital, formatHms } from "@keep-rolling/core/format";
 import Papa from "papaparse";
 
 const HEAD = [
@@ -82,7 +82,6 @@ export function chaptersOf(fold: RunFold, options: ChapterOptions, unit: Tempera
 }
 
 const titleOf = (m: Mark, unit: TemperatureUnit): string => capital(describeMark(m, unit).replaceAll(/\s+/g, " ").trim());
-const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
 /** The last chapter lasts until the end of the run, at least ten seconds. */
 const LAST_MS = 10_000;

@@ -1,5 +1,6 @@
 // What may be said of setups compared: who can be told apart, by how much at least, and what would tell. Rounded against us.
 
+import { capital, listWords } from "@keep-rolling/core/format";
 import type {
   Column,
   Comparison,
@@ -22,9 +23,6 @@ export const nameIn = (rows: readonly SetupRow[], id: string): string => {
   const row = rows.find((r) => r.setup.id === id);
   return row?.isControl === true ? "the control" : (row?.setup.name ?? "");
 };
-const listWords = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1) ?? ""}`;
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** How much steadier a is, told apart from b: its family interval, each end rounded outward. */
 export function steadierWords({ family }: Pick<SetupPair, "family">): string {

@@ -1,5 +1,6 @@
 // What the walk pages say.
 
+import { capital } from "@keep-rolling/core/format";
 import type { ClipFlag, Measures } from "@keep-rolling/core/motion";
 import type {
   ControlCheck,
@@ -211,4 +212,3 @@ export function sentenceOf(rows: readonly SetupRow[]): string {
     times >= 11 ? `1/${Math.floor(times)} of the control` : times >= 2 ? `${PARTS[Math.floor(times)] ?? "a tenth"} of the control` : LITTLE;
   return `Least shake so far: ${names}, ${shake}, ${part}.`;
 }
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,5 +1,6 @@
 // What was recorded of a walk, in one sentence, and why it should be walked again: its own page and the list of limits say the same.
 
+import { listWords } from "@keep-rolling/core/format";
 import type { Use, WalkConclusion, WalkPlan, WalkRetest } from "@keep-rolling/core/walks";
 import { intervalWords, moveWords, percentWords } from "./words.ts";
 
@@ -10,8 +11,6 @@ export const USE_WORDS: Readonly<Record<Use, string>> = {
   "event without a gimbal": "an event without a gimbal",
   "travel light": "travelling light",
 };
-export const listWords = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1) ?? ""}`;
 
 export const nameOf = (plan: WalkPlan, id: string | null): string =>
   plan.setups.find((s) => s.id === id)?.name ?? "a setup no longer on the plan";

@@ -1,5 +1,6 @@
 // Why do runs differ? What was recorded with them, compared; the price of each cause; what cannot be told apart; what to ask for.
 
+import { capital } from "@keep-rolling/core/format";
 import { timeConstantWords } from "@keep-rolling/core/heat";
 import type { Effect } from "@keep-rolling/core/reading";
 import { causeWords, costWords, effectsRefusal, effectWords, hms, leftWords, SLOPES, unsaidWords } from "@keep-rolling/core/reading";
@@ -133,7 +134,6 @@ function RunByRun({ full, runs }: Answerable) {
 }
 
 const lessWords = (sec: number): string => (sec < 60 ? `${Math.round(sec)} s` : `${Math.round(sec / 60)} min`);
-const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 const sides = ({ yes, no, byPair }: Effect): string =>
   yes === null || no === null
     ? ""

@@ -1,5 +1,6 @@
 // What blind judging says, and what it asks: plain words, rounded against us.
 
+import { capital, listWords } from "@keep-rolling/core/format";
 import type { Comparison, EyeAndRuler, Question, QuestionRead } from "@keep-rolling/core/walks";
 import { judgementsNeeded } from "@keep-rolling/core/walks";
 
@@ -8,10 +9,6 @@ export const QUESTION_WORDS: Readonly<Record<Question, string>> = {
   "better picture": "Which is the better picture?",
   "would use": "Which would you use?",
 };
-const listWords = (names: readonly string[]): string =>
-  names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1) ?? ""}`;
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
 /** Said before anybody judges: what so many pairs can and cannot show. */
 export function beforehandWords(setups: number): string {
   if (setups < 2 || setups > 10) return "";

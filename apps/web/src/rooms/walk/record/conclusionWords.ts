@@ -1,9 +1,10 @@
 // What was recorded of a walk in words, and as files: CSV for a table, JSON for a program, Markdown for a page.
 
+import { listWords } from "@keep-rolling/core/format";
 import type { PriceList, WalkConclusion, WalkPlan } from "@keep-rolling/core/walks";
 import { PRICES } from "@keep-rolling/core/walks";
 import Papa from "papaparse";
-import { listWords, nameOf, moveOf, verdictWords } from "../../../shared/walks/verdict.ts";
+import { nameOf, moveOf, verdictWords } from "../../../shared/walks/verdict.ts";
 import { PRICE_WORDS, priceWords } from "./priceWords.ts";
 
 /** What it stands on. */

@@ -1,7 +1,7 @@
 // What may be said of several walks: on average over these, for a next one, and before against after. Rounded against us.
 
+import { listWords } from "@keep-rolling/core/format";
 import type { Change, Factor, SetupOverWalks, SeveralWalks } from "@keep-rolling/core/walks";
-import { listWords } from "../../../shared/walks/verdict.ts";
 
 /** How much less a setup shakes than the control: outward to whole per cent; "more" where it shakes more. */
 export function againstWords({ low, high }: { low: number; high: number }): string {

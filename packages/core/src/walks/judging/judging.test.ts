@@ -219,7 +219,7 @@ describe("what judges said of a move", () => {
       said("sensor1", "off1", "left", " kd"),
     ];
     const read = readQuestion("steadier", judgements, bad);
-    expect(read.setupIds).toEqual(["off", "sensor"]);
+    expect([read.setupIds, read.dropped]).toEqual([["off", "sensor"], 2]);
     expect(read.fit).toMatchObject({ ok: true, judgements: 2, judges: 1 });
     expect(read.consistency).toMatchObject([{ judge: "KD", told: { pairs: 1, alike: 1 } }]);
     expect(readQuestion("steadier", [], takes).fit).toEqual({ ok: false, reason: "one-setup" });

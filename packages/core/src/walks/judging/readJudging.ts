@@ -11,6 +11,8 @@ import { fitJudging } from "./fit.ts";
 export interface QuestionRead {
   /** Setup ids, by the index the fit speaks of. */
   setupIds: readonly string[];
+  /** Judged pairs that count for nothing: a take of theirs is gone or was left out, or both were of one setup. */
+  dropped: number;
   fit: JudgingResult;
   /** Counts for the classical fit: wins[i][j], times i was preferred to j; ties alike. */
   table: { wins: number[][]; ties: number[][] };
@@ -40,6 +42,7 @@ export function readQuestion(question: Question, judgements: readonly WalkJudgem
   const byJudge = judges.map((judge) => counted.filter((j) => initials(j.judge) === judge));
   return {
     setupIds,
+    dropped: judgements.length - counted.length,
     fit: fitJudging(setupIds.length, judged),
     table: tableOf(setupIds.length, judged),
     side: sideBias(judged.map((j) => j.answer)),

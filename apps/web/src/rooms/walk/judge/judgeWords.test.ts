@@ -8,6 +8,7 @@ import { beforehandWords, eyeWords, judgedWords, preferredWords, pricesOf, trust
 const ids = ["off", "lens", "gimbal"];
 const readOf = (fit: QuestionRead["fit"], more: Partial<QuestionRead> = {}): QuestionRead => ({
   setupIds: ids,
+  dropped: 0,
   fit,
   table: { wins: [], ties: [] },
   side: null,
@@ -62,6 +63,18 @@ describe("what judging says", () => {
       "KD answered 3 of 6 pairs alike when they came again turned round: no better than chance.",
       "Of 20 decided answers 18 went to the left, though sides were shuffled: a lean to one side, allowed for.",
       "Judges agreed in 75 of 100 common answers (8 in all); below a dozen common pairs that says little.",
+    ]);
+  });
+  it("says of pairs that do not count that they do not, and of judges without a common pair what is not known", () => {
+    const none = { ok: false, reason: "no-judgements" } as const;
+    expect(judgedWords(readOf(none), (id) => id)).toBe("Nobody has judged yet.");
+    expect(judgedWords(readOf(none, { dropped: 2 }), (id) => id)).toBe("No judged pair counts any more.");
+    expect(trustWords(readOf(none, { dropped: 2 }))).toEqual([
+      "2 judged pairs count for nothing: a take of theirs is gone or was left out, or both were of one setup.",
+    ]);
+    const two = ["KD", "RB"].map((judge) => ({ judge, told: null }));
+    expect(trustWords(readOf(none, { consistency: two, agreement: { ok: false, reason: "no-common-pairs" } }))).toEqual([
+      "No pair was judged by two: whether judges agree is not known.",
     ]);
   });
   it("lays the eye beside the ruler and names a price that may explain a quarrel", () => {

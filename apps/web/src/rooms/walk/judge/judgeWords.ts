@@ -28,8 +28,8 @@ export function preferredWords(low: number | null, high: number | null): string 
 }
 
 /** The sentence of a question. */
-export function judgedWords({ fit, setupIds }: QuestionRead, name: (id: string) => string): string {
-  if (!fit.ok) return REFUSED[fit.reason];
+export function judgedWords({ fit, setupIds, dropped }: QuestionRead, name: (id: string) => string): string {
+  if (!fit.ok) return fit.reason !== "too-many-setups" && dropped > 0 ? "No judged pair counts any more." : REFUSED[fit.reason];
   const order = setupIds.map((id, i) => ({ id, i })).sort((a, b) => (fit.strengths[b.i] ?? 0) - (fit.strengths[a.i] ?? 0));
   const [best] = order;
   if (best === undefined) return REFUSED["no-judgements"];
@@ -49,7 +49,7 @@ const REFUSED: Readonly<Record<"no-judgements" | "one-setup" | "too-many-setups"
 };
 
 /** How far judges can be believed: themselves, each other, and the side of the screen. */
-export function trustWords({ consistency, agreement, side }: QuestionRead): string[] {
+export function trustWords({ consistency, agreement, side, dropped }: QuestionRead): string[] {
   const own = consistency.flatMap(({ judge, told }) =>
     told === null
       ? []
@@ -61,17 +61,23 @@ export function trustWords({ consistency, agreement, side }: QuestionRead): stri
     side?.biased === true
       ? [`Of ${side.decided} decided answers ${side.left} went to the left, though sides were shuffled: a lean to one side, allowed for.`]
       : [];
-  return [...own, ...lean, ...agreeWords(agreement)];
+  const out =
+    dropped === 0
+      ? []
+      : [
+          `${dropped} judged ${dropped === 1 ? "pair counts" : "pairs count"} for nothing: a take of theirs is gone or was left out, or both were of one setup.`,
+        ];
+  return [...out, ...own, ...lean, ...(consistency.length === 0 ? [] : agreeWords(agreement))];
 }
 
 function agreeWords(agreement: QuestionRead["agreement"]): string[] {
   if (!agreement.ok) {
     const WHY = {
       "one-judge": "One judge: whether others agree is not known.",
-      "no-common-pairs": "",
+      "no-common-pairs": "No pair was judged by two: whether judges agree is not known.",
       "all-undecided": "All answers were undecided.",
     };
-    return [WHY[agreement.reason]].filter((w) => w !== "");
+    return [WHY[agreement.reason]];
   }
   const { alike, common, kappa, low90, high90 } = agreement;
   const share = `Judges agreed in ${Math.floor(percent(alike))} of 100 common answers (${common} in all)`;

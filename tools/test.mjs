@@ -43,13 +43,16 @@ function run(command, args, env = {}, aside = false) {
         // Gone already.
       }
     };
-    const stop = () => end("SIGTERM");
-    stops.add(stop);
     let kill;
+    // Whoever does not end when asked to is ended: nothing may outlive this.
+    const stop = () => {
+      end("SIGTERM");
+      kill ??= setTimeout(() => end("SIGKILL"), LAST_WORDS_MS);
+    };
+    stops.add(stop);
     const late = setTimeout(() => {
       console.error(`${path.basename(command)} ${args.join(" ")}: not done after ${Math.round(limitMs / 1000)} s, ended`);
       stop();
-      kill = setTimeout(() => end("SIGKILL"), LAST_WORDS_MS);
     }, limitMs);
     const finish = (code) => {
       clearTimeout(late);

@@ -71,6 +71,14 @@ describe("who may speak", () => {
     const { counted, leftOut } = eligible([silent, said], "firstWarning");
     expect(counted).toMatchObject([{ runId: "b", timeMs: { lo: 30_000 }, event: 1 }]);
     expect(leftOut).toEqual([{ runId: "a", because: "whether it warned is not recorded", wouldBe: null }]);
+    // Nor where something else leaves it out: with a start state it would still have no time.
+    const unsaid = { ...typed, body: { ...(typed.body as object), startState: { state: "unknown", by: "" } } } as unknown as Mark;
+    expect(eligible([run("d", unsaid, end(90))], "firstWarning").leftOut).toEqual([
+      { runId: "d", because: "start state not known", wouldBe: null },
+    ]);
+    expect(eligible([run("d", unsaid, end(90))], "shutdown").leftOut).toMatchObject([
+      { because: "start state not known", wouldBe: { event: 1 } },
+    ]);
     // Of what ended it nothing is in doubt.
     expect(eligible([silent, said], "shutdown").counted).toHaveLength(2);
     // A device told of one that nobody marked.

@@ -56,7 +56,8 @@ export function eligible(candidates: readonly CandidateRun[], endpoint: Endpoint
   const leftOut: LeftOut[] = [];
   for (const candidate of candidates) {
     const because = exclusionOf(candidate, endpoint);
-    const record = because === UNWATCHED ? null : countedAs(candidate, endpoint);
+    // Whatever else leaves it out: a warning that may have come gives no time.
+    const record = endpoint === "firstWarning" && warningUnknown(candidate) ? null : countedAs(candidate, endpoint);
     if (because === null && record !== null) counted.push(record);
     else leftOut.push({ runId: candidate.runId, because: because ?? "nothing recorded", wouldBe: record });
   }

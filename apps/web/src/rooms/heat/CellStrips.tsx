@@ -289,6 +289,8 @@ interface RowMarksProps {
 const RowMarks = memo(function RowMarks({ row, endpoint, x, y, width, narrow }: RowMarksProps) {
   const { fold, trace } = row.run;
   const date = formatDate(fold.startMs ?? 0, "day", row.run.row?.clockKind);
+  const unknown = endpoint === "firstWarning" && row.warningUnknown;
+  const words = unknown ? "not recorded" : lastedWords(fold, endpoint);
   return (
     <g>
       {!narrow && (
@@ -306,8 +308,9 @@ const RowMarks = memo(function RowMarks({ row, endpoint, x, y, width, narrow }: 
         height={BAR}
         faint={row.leftOut !== null}
         endpoint={endpoint}
+        ended={!unknown}
       />
-      <Link to={`/runs/${row.run.id}`} aria-label={`${lastedWords(fold, endpoint)}, run of ${date}`}>
+      <Link to={`/runs/${row.run.id}`} aria-label={`${words}, run of ${date}`}>
         <text
           x={width - 4}
           y={y + 11}
@@ -321,7 +324,7 @@ const RowMarks = memo(function RowMarks({ row, endpoint, x, y, width, narrow }: 
             paintOrder: "stroke",
           }}
         >
-          {lastedWords(fold, endpoint)}
+          {words}
         </text>
       </Link>
     </g>

@@ -1,6 +1,5 @@
 // The table behind the strips: every run, its numbers, and whether it counts.
 
-import { warningUnknown } from "@keep-rolling/core/cells";
 import { ambientWords, summarise, endWords } from "@keep-rolling/core/runs";
 import { formatHms } from "@keep-rolling/core/format";
 import { Collapsible } from "radix-ui";
@@ -39,7 +38,6 @@ function Row({ cell, row }: { cell: HeatCell; row: HeatRow }) {
   const { setup } = fold;
   if (setup === null) return null;
   const warned = fold.warnings[0];
-  const unknown = warningUnknown({ runId: row.run.id, fold, struck: null, warningUnmarked: row.run.unmarked.length > 0 });
   return (
     <tr className="hairline align-baseline">
       <th scope="row" className="py-1 pr-4 text-left font-normal">
@@ -49,7 +47,7 @@ function Row({ cell, row }: { cell: HeatCell; row: HeatRow }) {
       <td className="pr-4">{setup.condition.name}</td>
       <td className="num pr-4">{fold.end === null ? fold.state : formatHms(summarise(fold, 0).recordedMs.lo)}</td>
       <td className="num pr-4">
-        {warned === undefined ? (unknown ? "not recorded" : "none") : formatHms(warned.shownMs - (fold.startMs ?? 0))}
+        {warned === undefined ? (row.warningUnknown ? "not recorded" : "none") : formatHms(warned.shownMs - (fold.startMs ?? 0))}
       </td>
       <td className="pr-4">{fold.end === null ? "–" : endWords(fold.end.cause)}</td>
       <td className="num pr-4">{ambientWords(setup.ambient, temperature)}</td>

@@ -5,8 +5,8 @@ import { namesTime, ratedOf } from "@keep-rolling/core/kit";
 import type { Eligible } from "@keep-rolling/core/cells";
 import type { Exclusion } from "@keep-rolling/core/cells";
 import type { Kit } from "@keep-rolling/contract/kit";
-import type { CellReading, Statement } from "@keep-rolling/core/cells";
-import { eligible, groupCells, stateEligible, withLeftOut } from "@keep-rolling/core/cells";
+import type { CandidateRun, CellReading, Statement } from "@keep-rolling/core/cells";
+import { eligible, groupCells, stateEligible, warningUnknown, withLeftOut } from "@keep-rolling/core/cells";
 import type { Endpoint, StartBody } from "@keep-rolling/core/runs";
 import type { SeenRun } from "../../record/runs.ts";
 
@@ -15,6 +15,8 @@ export interface HeatRow {
   leftOut: Exclusion | null;
   /** The statement if this left-out run counted; null when it has no time. */
   would: Statement | null;
+  /** Nobody recorded whether it warned: of the first warning no time is known, not even a least one. */
+  warningUnknown: boolean;
 }
 export interface HeatCell {
   key: string;
@@ -38,24 +40,32 @@ export interface SortedCell extends Omit<HeatCell, "rows" | "reading"> {
   runs: Eligible;
 }
 
+export const candidateOf = (run: SeenRun): CandidateRun => ({
+  runId: run.id,
+  fold: run.fold,
+  struck: run.row?.struck ?? null,
+  warningUnmarked: run.unmarked.length > 0,
+});
+
 export const heatCells = (runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels): HeatCell[] =>
   sortedCells(runs, kit, endpoint).map((cell) => statedCell(cell, levels));
 
 export function statedCell({ mine, runs, endpoint, ...cell }: SortedCell, levels: ClaimLevels): HeatCell {
   const rows = mine.map((run): HeatRow => {
     const left = runs.leftOut.find((l) => l.runId === run.id);
-    return { run, leftOut: left?.because ?? null, would: left?.wouldBe == null ? null : withLeftOut(runs, run.id, endpoint, levels) };
+    const said = warningUnknown(candidateOf(run));
+    return {
+      run,
+      warningUnknown: said,
+      leftOut: left?.because ?? null,
+      would: left?.wouldBe == null ? null : withLeftOut(runs, run.id, endpoint, levels),
+    };
   });
   return { ...cell, rows, reading: stateEligible(runs, endpoint, levels) };
 }
 
 export function sortedCells(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint): SortedCell[] {
-  const candidates = runs.map((run) => ({
-    runId: run.id,
-    fold: run.fold,
-    struck: run.row?.struck ?? null,
-    warningUnmarked: run.unmarked.length > 0,
-  }));
+  const candidates = runs.map(candidateOf);
   const byId = new Map(runs.map((r) => [r.id, r]));
   const cells = groupCells(candidates).map((cell): SortedCell => {
     const mine = cell.runs.flatMap((r) => byId.get(r.runId) ?? []).sort((a, b) => (a.fold.startMs ?? 0) - (b.fold.startMs ?? 0));

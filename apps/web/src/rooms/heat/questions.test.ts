@@ -23,6 +23,7 @@ import { heatCells } from "./cells.ts";
 import type { Answerable } from "./questions/ask.ts";
 import { Changed } from "./questions/Changed.tsx";
 import { First } from "./questions/First.tsx";
+import { CellStrips } from "./CellStrips.tsx";
 import { Lasts } from "./questions/Lasts.tsx";
 import { Levelled } from "./questions/Levelled.tsx";
 import { Rating } from "./questions/Rating.tsx";
@@ -126,6 +127,31 @@ describe.each([
   it.each(["firstWarning", "batteryEmpty"] as const)("answers for the %s too", (endpoint) => {
     const other = read(unitId, endpoint);
     for (const cell of other.cells) expect(drawn(createElement(Lasts, given(other, cell, endpoint)))).not.toMatch(NONSENSE);
+  });
+});
+
+describe("the strips", () => {
+  /** A cold run of the demo with no warning on record: watched, or typed in afterwards. */
+  const silent = (source: "key" | "late"): SeenRun => {
+    const [one] = SEEN.filter((r) => r.fold.end?.cause === "thermal shutdown" && r.fold.setup?.startState.state === "cold");
+    if (one === undefined) throw new Error("no cold shutdown in the demo");
+    const marks = one.marks
+      .filter((m) => m.kind === "start" || m.kind === "end")
+      .map((m) => ({ ...m, source }) as (typeof one.marks)[number]);
+    const fold = foldRun(marks);
+    return { ...one, marks, fold, trace: heatTrace(fold) };
+  };
+  const strips = (run: SeenRun, endpoint: Endpoint): string => {
+    const cells = heatCells([run], kit, endpoint, DEFAULT_LEVELS);
+    return drawn(
+      createElement(CellStrips, { cells, endpoint, bounds: new Map(), chosenKey: cells[0]?.key ?? "", onChoose: () => undefined }),
+    );
+  };
+  it("never say 'at least' of a warning of which nobody recorded whether it came", () => {
+    expect(strips(silent("key"), "firstWarning")).toMatch(/≥ \d:\d\d:\d\d/);
+    expect(strips(silent("late"), "firstWarning")).not.toContain("≥");
+    expect(strips(silent("late"), "firstWarning")).toContain("not recorded");
+    expect(strips(silent("late"), "shutdown")).not.toContain("not recorded");
   });
 });
 

@@ -16,6 +16,7 @@ import type { Reading } from "../../shared/reading/useAnswer.ts";
 import { useAnswer } from "../../shared/reading/useAnswer.ts";
 import { pool } from "../../workers/pool.ts";
 import type { ClaimLevels } from "./cells.ts";
+import { candidateOf } from "./cells.ts";
 
 const askUnit = (question: UnitQuestion, signal: AbortSignal): Promise<UnitReport> =>
   pool.call("readUnit", bare(question), { signal, parts: inParts(question.candidates, RUNS_A_PART).map((part) => part.map(lean)) });
@@ -28,12 +29,7 @@ export function useReport(runs: readonly SeenRun[], kit: Kit | undefined, endpoi
 
 function questionOf(runs: readonly SeenRun[], kit: Kit | undefined, endpoint: Endpoint, levels: ClaimLevels): UnitQuestion | null {
   if (kit === undefined) return null;
-  const candidates = runs.map((r) => ({
-    runId: r.id,
-    fold: r.fold,
-    struck: r.row?.struck ?? null,
-    warningUnmarked: r.unmarked.length > 0,
-  }));
+  const candidates = runs.map(candidateOf);
   const modes = runs.flatMap((r) => (r.fold.setup === null ? [] : [r.fold.setup.mode]));
   const cards = kit.items.flatMap((i) => (i.spec.kind === "card" && !i.archived ? [i.spec.capacityGb] : []));
   const largest = cards.length === 0 ? null : Math.max(...cards);

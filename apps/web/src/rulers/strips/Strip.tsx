@@ -21,9 +21,11 @@ interface StripProps {
   faint?: boolean;
   /** The endpoint asked about; without one the run is drawn as it went. */
   endpoint?: Endpoint | null;
+  /** False: of that endpoint nothing is known, so that no end is drawn, nor that it lasted so long. */
+  ended?: boolean;
 }
 
-export function Strip({ fold, trace, nowMs, x, y, height, faint = false, endpoint = null }: StripProps) {
+export function Strip({ fold, trace, nowMs, x, y, height, faint = false, endpoint = null, ended = true }: StripProps) {
   const shape = stripShape(fold, trace, nowMs, endpoint);
   if (shape === null) return null;
   return (
@@ -42,7 +44,7 @@ export function Strip({ fold, trace, nowMs, x, y, height, faint = false, endpoin
       {shape.flags.map((ms) => (
         <Flag key={ms} x={x(ms)} y={y} height={height} />
       ))}
-      {shape.end !== null && <EndMark end={shape.end} x={x} y={y} height={height} />}
+      {shape.end !== null && ended && <EndMark end={shape.end} x={x} y={y} height={height} />}
     </g>
   );
 }

@@ -28,7 +28,7 @@ export function Warned({ full, runs, levels }: Answerable) {
         {leads.ok && leads.notRecorded.length > 0 && (
           <Reason
             title={`${leads.notRecorded.length === 1 ? "1 shutdown is" : `${leads.notRecorded.length} shutdowns are`} left out:`}
-            text="no warning is recorded, but they were entered late, or the camera told of one that nobody marked. Add it to the run if you know."
+            text={`no warning is recorded, but ${leads.notRecorded.length === 1 ? "it was" : "they were"} entered late, or the camera told of one that nobody marked. Add it to the run if you know.`}
           />
         )}
         {leads.ok && (

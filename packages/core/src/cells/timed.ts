@@ -34,13 +34,17 @@ export const shutdownsOf = <R extends Timed>(records: readonly R[]): R[] => reco
 export const logsOf = (records: readonly Timed[]): number[] => shutdownsOf(records).map((r) => Math.log(r.timeSec));
 
 /**
- * Middle of a complete cell by the mean of its logs; with censored runs the fitted lognormal's, never beyond the longest record; one shutdown
- * stands for itself only if nothing outlasted it.
+ * Middle of a complete cell by the mean of its logs; with censored runs the fitted lognormal's, never beyond the longest record; one shutdown, or
+ * several at one time, stand for themselves only if nothing outlasted them.
  */
 export function typicalOf({ records }: { records: readonly Timed[] }): number | null {
   const ended = shutdownsOf(records);
   if (ended.length === 0) return null;
   if (ended.length === records.length) return Math.exp(logsOf(records).reduce((a, b) => a + b, 0) / records.length);
+  // All ends at one time, and nothing cut off that outlasted it: no scatter could be fitted, and the middle is that time.
+  const times = [...new Set(ended.map((r) => r.timeSec))];
+  const [only] = times;
+  if (only !== undefined && times.length === 1 && records.every((r) => r.timeSec <= only)) return only;
   const fit = fitLife(lifetimesOf(records), "lognormal");
   return fit.ok ? Math.min(Math.exp(fit.coef[0] ?? 0), Math.max(...records.map((r) => r.timeSec))) : null;
 }

@@ -33,7 +33,7 @@ export function recoveryOf(s: Shared, key: string, heat: CellRecords, limit: Cel
   const mine = s.q.candidates.filter((c) => s.cellOf.get(c.runId) === key);
   const points = recoveriesOf(s.q.candidates, cold).filter((r) => mine.some((c) => c.runId === r.runId));
   const tauSec = s.q.tauMin * 60;
-  const fit = fitRecovery(points, typicalOf(heat), tauSec);
+  const fit = fitRecovery(points, typicalOf(heat), tauSec, heat.records.filter((r) => r.event === 1).length);
   const parents = new Set(mine.map((c) => c.runId));
   const fallbacks = s.q.candidates
     .filter(

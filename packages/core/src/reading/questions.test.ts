@@ -87,6 +87,7 @@ describe("recovery", () => {
     expect(fitRecovery([], COLD, 1800)).toEqual({ ok: false, reason: "too-few-recoveries", n: 0 });
     expect(fitRecovery(points(chain([600, 610], 2400)), COLD, 1800)).toMatchObject({ ok: false, reason: "one-rest" });
     expect(fitRecovery(points(chain([600, 1200], 2400)), null, 1800)).toMatchObject({ ok: false, reason: "no-cold-time" });
+    expect(fitRecovery(points(chain([600, 1200], 2400)), null, 1800, 2)).toMatchObject({ ok: false, reason: "cold-time-open" });
   });
   it("gives duty cycles whose peak stays below shutdown, shorter rests for an afternoon than for ever", () => {
     const [five, ten] = dutyLines(COLD, 1800, 2400, 4 * 3600, [300, 600]);

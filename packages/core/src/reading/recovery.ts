@@ -18,7 +18,9 @@ export interface RecoveryFit {
   runIds: string[];
 }
 
-export type RecoveryResult = RecoveryFit | { ok: false; reason: "too-few-recoveries" | "one-rest" | "no-cold-time"; n: number };
+export type RecoveryResult =
+  | RecoveryFit
+  | { ok: false; reason: "too-few-recoveries" | "one-rest" | "no-cold-time" | "cold-time-open"; n: number };
 
 const SHARE = 0.8;
 
@@ -28,10 +30,13 @@ export function restForShare(share: number, coldSec: number, tauSec: number, tau
   return heat >= 1 ? 0 : -tauCoolSec * Math.log(heat);
 }
 
-/** The cooling constant of one cell; `tauSec`: its heating constant. */
-export function fitRecovery(all: readonly Recovery[], coldSec: number | null, tauSec: number): RecoveryResult {
+/**
+ * The cooling constant of one cell; `tauSec`: its heating constant.
+ * @param coldEnds runs from cold that ended by heat: with some, a cold time that is null was cut off, not absent
+ */
+export function fitRecovery(all: readonly Recovery[], coldSec: number | null, tauSec: number, coldEnds = 0): RecoveryResult {
   const points = all.filter((r) => r.event === 1);
-  if (coldSec === null) return { ok: false, reason: "no-cold-time", n: points.length };
+  if (coldSec === null) return { ok: false, reason: coldEnds > 0 ? "cold-time-open" : "no-cold-time", n: points.length };
   if (points.length < 2) return { ok: false, reason: "too-few-recoveries", n: points.length };
   if (!restsDiffer(points)) return { ok: false, reason: "one-rest", n: points.length };
   const { best, range } = leastOver(points, tauSec, (p, tau) => shareAfterRest(p.restSec, p.coldSec, tauSec, tau));

@@ -88,6 +88,7 @@ describe("paths, recoveries, warnings, ratings, changes", () => {
     expect(recoveryWords({ ok: false, reason: "too-few-recoveries", n: 1 })).toMatch(/^One recovery run/);
     expect(recoveryWords({ ok: false, reason: "one-rest", n: 3 })).toMatch(/same rest/);
     expect(recoveryWords({ ok: false, reason: "no-cold-time", n: 3 })).toMatch(/^No cold time/);
+    expect(recoveryWords({ ok: false, reason: "cold-time-open", n: 3 })).toMatch(/is not known: too many runs here were cut off/);
   });
   it("a countdown that was kept by one run is not yet believed", () => {
     const belief = (more: Partial<Belief & { ok: true }>): Belief => ({

@@ -195,6 +195,8 @@ export function recoveryWords(fit: RecoveryResult): string {
       return "All recoveries came after the same rest: try another.";
     case "no-cold-time":
       return "No cold time to hold recoveries against: let a run from cold end by heat here first.";
+    case "cold-time-open":
+      return "The cold time to hold recoveries against is not known: too many runs here were cut off. Let another from cold end by heat.";
   }
 }
 

@@ -26,7 +26,7 @@ import type { LiveAnswer } from "../../../workers/jobs/liveChance.ts";
 import type { Answerable } from "./ask.ts";
 
 export function Levelled(a: Answerable) {
-  const { full, runs, cell } = a;
+  const { full, runs } = a;
   const live = useLiveOf(a);
   const calibration = live?.calibration ?? [];
   const first = full.levelling.find((l) => l.reading.ok) ?? full.levelling[0];
@@ -34,7 +34,7 @@ export function Levelled(a: Answerable) {
   return (
     <div>
       <Lead about={`${full.setup.mode.name}, ${full.setup.condition.name}:`}>{leadOf(full.levelling, verdicts, full.runs.length)}</Lead>
-      {first !== undefined && <Path run={first} />}
+      {first !== undefined && first.path.time.length > 0 && <Path run={first} />}
       <Reasons>
         {full.levelling.map((l) => (
           <Reason
@@ -69,7 +69,7 @@ export function Levelled(a: Answerable) {
           what="the paths"
           runIds={full.levelling.map((l) => l.runId)}
           runs={runs}
-          method={`Of every rise towards a plateau that passes between the readings (plateau, start, time constant within its range, a slow part of up to a fifth) the share that stays below shutdown; one term for each boundary of the gauge between whole steps, not for each reading. "Levels off" and "still climbing" need nine tenths of it. Worked out and simulated for this project (docs/methods/levelling.md); a fan or the sun that changes unmarked is noticed in 35 to 80 %. Shell temperatures are not judged. ${cell.setup.unit.name} shuts down at step 10.`}
+          method={`Of every rise towards a plateau that passes between the readings (plateau, start, time constant within its range, a slow part of up to a fifth) the share that stays below shutdown; one term for each boundary of the gauge between whole steps, not for each reading. "Levels off" and "still climbing" need nine tenths of it. Worked out and simulated for this project (docs/methods/levelling.md); a fan or the sun that changes unmarked is noticed in 35 to 80 %. Shell temperatures are not judged. Shutdown is taken to come at step ${SHUTDOWN_STEP} of the gauge.`}
         />
       )}
       {calibration.some((c) => c.runs > 0) && (

@@ -10,9 +10,11 @@ interface Props {
   move: WalkMove;
   rows: readonly SetupRow[];
   comparison: MoveComparison | null;
+  /** False: numbers could not be read, so that of a blank nothing is known. */
+  whole: boolean;
 }
 
-export function LeftOut({ id, plan, move, rows, comparison }: Props) {
+export function LeftOut({ id, plan, move, rows, comparison, whole }: Props) {
   const some = rows.filter((r) => r.leftOut.length > 0);
   if (some.length === 0) return null;
   const other = comparison === null ? null : otherLead(plan, move.kind, rows, comparison);
@@ -27,7 +29,7 @@ export function LeftOut({ id, plan, move, rows, comparison }: Props) {
             {r.leftOut.map((t) => (
               <span key={t.take.id} className={`block ${t.take.badLate && t.measures !== null ? "text-alert" : "text-soft"}`}>
                 <Link to={`/walk/${id}/takes/${t.take.id}`}>{nameIn(rows, r.setup.id)}</Link>
-                {`: ${leftOutWords(t)}`}
+                {`: ${leftOutWords(t, whole)}`}
               </span>
             ))}
             {comparison?.ifCounted != null && <span className="block">{ifCountedWords(r, rows, comparison.ifCounted)}</span>}

@@ -206,7 +206,7 @@ function Rows({ id, bodyId, plan, move, takes, numbers, inDegrees, day }: RowsPr
         name opens its takes
       </p>
       {comparison !== null && <Compared rows={rows} comparison={comparison} />}
-      <LeftOut {...{ id, plan, move, rows, comparison }} />
+      <LeftOut {...{ id, plan, move, rows, comparison }} whole={numbers.trouble === null} />
       <Microphones rows={rows} />
       <Method />
     </>

@@ -39,9 +39,11 @@ describe("takes left out", () => {
   const takeOf = (bad: string, badLate: boolean, measures: object | null = {}) =>
     ({ take: { bad, badLate }, measures }) as unknown as Parameters<typeof leftOutWords>[0];
   it("say why, and whether their numbers could be known", () => {
-    expect(leftOutWords(takeOf("tripped", false))).toBe("tripped; said before its clip was there.");
-    expect(leftOutWords(takeOf("", true))).toMatch(/^no reason said; said once its clip was there, so it may have been chosen/);
-    expect(leftOutWords(takeOf("tripped", true, null))).toBe("tripped; not measured.");
+    expect(leftOutWords(takeOf("tripped", false), true)).toBe("tripped; said before its clip was there.");
+    expect(leftOutWords(takeOf("", true), true)).toMatch(/^no reason said; said once its clip was there, so it may have been chosen/);
+    expect(leftOutWords(takeOf("tripped", true, null), true)).toBe("tripped; not measured.");
+    // That it could not be read is no sign that it was not.
+    expect(leftOutWords(takeOf("tripped", true, null), false)).toBe("tripped.");
   });
   it("say what their setup would be with them, outward", () => {
     const counted = { ok: true, setups: [{ id: "s1", point: 0.0031, low90: 0.00284, high90: 0.00331 }] } as unknown as Comparison;

@@ -166,10 +166,10 @@ export function withoutWords(w: MoveComparison["without"][number], rows: readonl
   return `Without ${takes} of ${nameIn(rows, w.id)}: ${percentWords(w.point)} % (${intervalWords(w.low90, w.high90)} %). It counts until you leave it out on its page.`;
 }
 
-/** Why a take does not count, and whether its numbers could be known when that was said. */
-export function leftOutWords({ take, measures }: MeasuredTake): string {
+/** Why a take does not count, and whether its numbers could be known when that was said. @param whole all numbers could be read */
+export function leftOutWords({ take, measures }: MeasuredTake, whole: boolean): string {
   const why = take.bad === null || take.bad === "" ? "no reason said" : take.bad;
-  if (measures === null) return `${why}; not measured.`;
+  if (measures === null) return whole ? `${why}; not measured.` : `${why}.`;
   return take.badLate
     ? `${why}; said once its clip was there, so it may have been chosen by what was measured.`
     : `${why}; said before its clip was there.`;

@@ -46,7 +46,10 @@ export interface EffectsFit {
   /** For predictions: the fit, its design and what the columns are. */
   model: { fit: LifeFit; columns: Column[]; modes: string[]; records: RunRecord[] };
 }
-export type EffectsResult = EffectsFit | { ok: false; reason: "too-few-runs" | "nothing-varies" | "no-fit"; runs: number };
+export type EffectsResult =
+  | EffectsFit
+  /** `unbounded`: what set runs aside before the rest could be compared. */
+  | { ok: false; reason: "too-few-runs" | "nothing-varies" | "no-fit"; runs: number; unbounded?: EffectsFit["unbounded"] };
 
 export const EFFECT_CONFIDENCE = 0.9;
 const PIVOT_COST_MOST = 25_000;
@@ -71,7 +74,7 @@ export function effectsOf(all: readonly RunRecord[], seed = 20_310_602): Effects
   const withHeat = all.filter((r) => shutdownsOf(all).some((s) => modeKey(s.setup.mode) === modeKey(r.setup.mode)));
   const { records, unbounded } = bounded(withHeat);
   const varying = columnsOf(records);
-  if (varying.length === 0) return { ok: false, reason: "nothing-varies", runs: records.length };
+  if (varying.length === 0) return { ok: false, reason: "nothing-varies", runs: records.length, unbounded };
   const { columns, bundles, withMode } = separate(varying, records);
   const { rows, keys } = modeFactors(records);
   const design = rows.map((r, i) => [...r.slice(1), ...columns.map((c) => c.values[i] ?? 0)]);

@@ -47,6 +47,10 @@ describe("causes", () => {
     expect(effectsRefusal({ ok: false, reason: "too-few-runs", runs: 3 })).toMatch(/^3 runs are too few/);
     expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 3 })).toMatch(/^Nothing that was recorded differs/);
     expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 1 })).toMatch(/^There is one run to go by/);
+    const unbounded = [{ cause: "pauses", value: true, runs: 1 }] as const;
+    expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 2, unbounded: [...unbounded] })).toMatch(
+      /^No run with a pause ended by heat unbroken, so no effect can be given; in nothing else/,
+    );
     expect(effectsRefusal({ ok: false, reason: "nothing-varies", runs: 0 })).toMatch(
       /^No run of this unit is known to have reached the end/,
     );

@@ -1,7 +1,7 @@
 // The findings in plain words. Shares of cost are rounded to whole per cent outwards; limits down; nothing here computes.
 
 import type { TemperatureUnit } from "../format/index.ts";
-import { fahrenheitSpan, formatDay, formatHms, formatShareDown, formatTick } from "../format/index.ts";
+import { fahrenheitSpan, formatDay, formatHms, formatShareDown, formatTick, listWords } from "../format/index.ts";
 import type { Change } from "./beforeAfter.ts";
 import type { Cause } from "./causes.ts";
 import type { Cost, Difference, Range } from "./differences.ts";
@@ -138,6 +138,8 @@ export function effectsRefusal(e: EffectsResult & { ok: false }): string {
     case "too-few-runs":
       return `${e.runs} runs are too few to tell causes apart: there must be two more shutdowns than causes and modes.`;
     case "nothing-varies":
+      if (e.unbounded !== undefined && e.unbounded.length > 0)
+        return `No run ${listWords(e.unbounded.map((u) => `${u.value ? "with" : "without"} ${causeWords(u.cause)}`))} ended by heat unbroken, so no effect can be given; in nothing else that was recorded do the runs left differ.`;
       if (e.runs === 0) return "No run of this unit is known to have reached the end asked for, so nothing is known of how they differ.";
       if (e.runs === 1) return "There is one run to go by; a second one would show whether they differ.";
       return "Nothing that was recorded differs between these runs, or it always came with one mode.";
@@ -152,7 +154,7 @@ const UNSAID: Readonly<Record<Unsaid, string>> = {
     "runs of which nobody recorded whether a warning came, such as those entered late: add it to the run if you know, and it counts",
   "end not said": "nobody said what ended some: it may have been heat, and the reading that claims less is taken; say it on the run",
   "stopped because hot": "some were stopped because the body was hot: heat was near, and no method repairs that; let a run go to its end",
-  "ambient guessed": "the ambient was guessed or not recorded in some: measure it",
+  "ambient guessed": "the ambient was not measured in some, but guessed, taken over from the run before, or not recorded: measure it",
   pauses: "some were paused: a powered-off gap cools",
   "ambient spread": "the room was not the same",
   "start heat": "by our estimate some still carried heat at the start",
@@ -194,7 +196,7 @@ export function recoveryWords(fit: RecoveryResult): string {
     case "one-rest":
       return "All recoveries came after the same rest: try another.";
     case "no-cold-time":
-      return "No cold time to hold recoveries against: let a run from cold end by heat here first.";
+      return "No cold time to hold recoveries against: let a run from cold end by heat without a gap here first.";
     case "cold-time-open":
       return "The cold time to hold recoveries against is not known: too many runs here were cut off. Let another from cold end by heat.";
   }

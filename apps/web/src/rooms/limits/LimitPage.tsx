@@ -90,7 +90,10 @@ function trust(limit: Limit): string {
     limit.basis === undefined && limit.share < limit.askedShare
       ? ` It does not reach ${formatShareDown(limit.askedShare)} of runs: that needs more runs.`
       : "";
-  const guessed = limit.ambients.guessed > 0 ? ` In ${limit.ambients.guessed} of them the ambient was guessed or not recorded.` : "";
+  const guessed =
+    limit.ambients.guessed > 0
+      ? ` In ${limit.ambients.guessed} of them the ambient was not measured, but guessed, taken over or not recorded.`
+      : "";
   return `It stands on ${runs}.${short}${guessed} Outside these conditions it says nothing.`;
 }
 

@@ -33,7 +33,7 @@ export function Next(a: Answerable) {
         {best === undefined
           ? report.cells.some((c) => c.runs.some((r) => r.event === 1))
             ? "nothing can be told yet: too many runs were cut off to know a middle anywhere; let another run go to its end."
-            : "nothing can be told before a run ends by it: let one run to its end."
+            : "nothing can be told before a run from cold reaches that end without a gap: let one run to its end."
           : best.gainPerHour <= 0
             ? "nothing that has a shutdown gains from one to three more runs; test a mode or condition that has none."
             : `${best.runs === 1 ? "1 more" : `${best.runs} more`} of ${nameOf(best.key)}; the limit is then expected at ${hms(best.expectedSec)}${best.nowSec === null ? "" : `, now ${hms(best.nowSec)}`}.`}

@@ -74,8 +74,8 @@ export function Why(a: Answerable) {
           effects.unbounded.map((u) => (
             <Reason
               key={u.cause}
-              title={`Nothing ended by heat ${u.value ? "with" : "without"} ${causeWords(u.cause)}:`}
-              text={`${u.runs} runs, so its effect has no end that can be given.`}
+              title={`No run ${u.value ? "with" : "without"} ${causeWords(u.cause)} ended by heat unbroken:`}
+              text={`${u.runs === 1 ? "1 run" : `${u.runs} runs`}, so its effect has no end that can be given.`}
             />
           ))}
         {a.full.scatter.tooWide && (

@@ -117,7 +117,10 @@ const STATISTICS: Readonly<Record<string, Statistic>> = {
     const m = s.length / 2;
     return s.length % 2 === 1 ? (s[Math.floor(m)] ?? 0) : ((s[m - 1] ?? 0) + (s[m] ?? 0)) / 2;
   },
-  "variance with divisor n": (x) => mean(x.map((v) => (v - mean(x)) ** 2)),
+  "variance with divisor n": (x) => {
+    const middle = mean(x);
+    return mean(x.map((v) => (v - middle) ** 2));
+  },
 };
 /** The reference was drawn itself; ours must add no error of its own to it. */
 const DRAWS = 400_000;

@@ -14,11 +14,13 @@ export function kernelOf(sd: number): Float64Array {
 export function spread(values: Float64Array, kernel: Float64Array): Float64Array {
   const w = (kernel.length - 1) / 2;
   const last = values.length - 1;
-  return Float64Array.from(values, (_, j) => {
+  const about = new Float64Array(values.length);
+  for (let j = 0; j <= last; j++) {
     let sum = 0;
     for (let o = -w; o <= w; o++) sum += (kernel[o + w] as number) * (values[Math.min(last, Math.max(0, j + o))] as number);
-    return sum;
-  });
+    about[j] = sum;
+  }
+  return about;
 }
 
 /** Where weights at each point go when each scatters: the transpose of `spread`. */
@@ -26,10 +28,10 @@ export function scattered(weights: Float64Array, kernel: Float64Array): Float64A
   const w = (kernel.length - 1) / 2;
   const last = weights.length - 1;
   const to = new Float64Array(weights.length);
-  for (const [j, weight] of weights.entries())
+  for (let j = 0; j <= last; j++)
     for (let o = -w; o <= w; o++) {
       const at = Math.min(last, Math.max(0, j + o));
-      to[at] = (to[at] as number) + (kernel[o + w] as number) * weight;
+      to[at] = (to[at] as number) + (kernel[o + w] as number) * (weights[j] as number);
     }
   return to;
 }

@@ -3,8 +3,9 @@ import { chromiumPath } from "./tools/setup.mjs";
 
 /** Begun first: a long file begun last keeps one worker at it while the other has nothing left. */
 const LONG = ["walk.spec.ts", "walkJudged.spec.ts", "rehearsal.spec.ts", "holdPictures.spec.ts"];
-// What takes minutes is proved before a release: npm run proof.
-const ALL = process.env.PROOF === "1" ? ["*.spec.ts", "*.proof.ts"] : ["*.spec.ts"];
+// What takes minutes, or asks another way what another test asks, is proved before a release: npm run proof.
+const WHOLE = process.env.PROOF === "1";
+const ALL = WHOLE ? ["*.spec.ts", "*.proof.ts"] : ["*.spec.ts"];
 
 // The built application, Debian's Chromium. No retries: a wait is on state, never on time.
 export default defineConfig({
@@ -14,6 +15,7 @@ export default defineConfig({
     { name: "long", testMatch: LONG },
     { name: "others", testMatch: ALL, testIgnore: LONG },
   ],
+  ...(WHOLE ? {} : { grepInvert: /@proof/ }),
   outputDir: "test-results",
   // Generous on purpose: a slow machine must not fail, nothing here asserts speed.
   timeout: 300_000,
@@ -31,7 +33,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // Every test opens a new browser's first page: keeping all of the application on its device took a third of that. Specs of what a page can
     // do without its server allow it, and the long proofs do.
-    serviceWorkers: process.env.PROOF === "1" ? "allow" : "block",
+    serviceWorkers: WHOLE ? "allow" : "block",
     // What was done, said and asked, and at a failure the page in words; film and copies of every page cost a quarter of all the time.
     trace: { mode: "retain-on-failure", screenshots: false, snapshots: false, sources: false },
     launchOptions: {

@@ -25,7 +25,10 @@ async function second(browser: Browser, runId: string, name: string): Promise<{ 
   return { context, page };
 }
 
-test("a first visit keeps what it was answered: loaded again without the server it says the same", async ({ page, context }) => {
+test("a first visit keeps what it was answered: loaded again without the server it says the same", { tag: "@proof" }, async ({
+  page,
+  context,
+}) => {
   await page.goto(`${server.url}/kit`);
   const main = page.getByRole("main");
   await expect(main).toContainText("Practice body");

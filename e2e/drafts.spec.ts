@@ -3,7 +3,7 @@
 import { expect, test } from "./server.ts";
 import { savedLine, watchErrors } from "./steps.ts";
 
-test("a plan's matrix, a day and a body half typed are there again, and can be thrown away", async ({ page, demo }) => {
+test("a plan's matrix, a day and a body half typed are there again, and can be thrown away", { tag: "@proof" }, async ({ page, demo }) => {
   const errors = watchErrors(page);
   await page.goto(`${demo.url}/plan`);
   const trials = page.getByLabel(/^Trials wanted:/).first();
@@ -38,7 +38,7 @@ test("a plan's matrix, a day and a body half typed are there again, and can be t
   expect(errors).toEqual([]);
 });
 
-test("changing a day is saved and said", async ({ page, demo }) => {
+test("changing a day is saved and said", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(`${demo.url}/plan`);
   const day = page.locator("section", { hasText: "Days" }).getByRole("link").first();
   const name = await day.innerText();

@@ -18,7 +18,7 @@ test.afterAll(() => server.stop());
 const kinds = (marks: OnRecord[]): string[] => marks.map((m) => m.mark.kind);
 const once = (marks: OnRecord[]): void => expect(new Set(marks.map((m) => m.mark.id)).size).toBe(marks.length);
 
-test("reload mid-run changes nothing", async ({ page }) => {
+test("reload mid-run changes nothing", { tag: "@proof" }, async ({ page }) => {
   const runId = await startRehearsal(page, server.url);
   await page.keyboard.press("g");
   await savedLine(page, /all 2 marks saved/);
@@ -33,7 +33,7 @@ test("reload mid-run changes nothing", async ({ page }) => {
   await page.keyboard.press("q");
 });
 
-test("network off and back: kept on this device, then saved once", async ({ page, context }) => {
+test("network off and back: kept on this device, then saved once", { tag: "@proof" }, async ({ page, context }) => {
   const runId = await startRehearsal(page, server.url);
   await savedLine(page, /saved/);
   await context.setOffline(true);
@@ -84,7 +84,7 @@ test("database killed mid-run: marks wait, it is started again by itself, they a
   await savedLine(page, /saved/);
 });
 
-test("server and database killed together, the page pressed on: all is there when both are back", async ({ page }) => {
+test("server and database killed together, the page pressed on: all is there when both are back", { tag: "@proof" }, async ({ page }) => {
   const runId = await startRehearsal(page, server.url);
   await savedLine(page, /saved/);
   await server.killDatabase();
@@ -102,7 +102,7 @@ test("server and database killed together, the page pressed on: all is there whe
   await savedLine(page, /saved/);
 });
 
-test("two tabs send the same marks; each is on record once, and both see them", async ({ page, context }) => {
+test("two tabs send the same marks; each is on record once, and both see them", { tag: "@proof" }, async ({ page, context }) => {
   const runId = await startRehearsal(page, server.url);
   const second = await context.newPage();
   await second.goto(`${server.url}/roll/${runId}`);

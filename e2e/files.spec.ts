@@ -147,71 +147,72 @@ test("a file of many gigabytes is read by its index, and files alone make a run 
   expect(errors).toEqual([]);
 });
 
-test("a photo is drawn anew: its position stays behind; chapters are read by the browser itself; one page prints", async ({
-  page,
-  empty,
-}, info) => {
-  const errors = watchErrors(page);
-  const runId = await startRehearsal(page, empty.url);
-  await page.keyboard.press("c");
-  await page.getByLabel(/^Picture/).setInputFiles({ name: "not.jpg", mimeType: "image/jpeg", buffer: Buffer.from("no picture") });
-  await page.getByRole("button", { name: "Store", exact: true }).click();
-  await expect(page.getByText("This file is no picture that this browser can read. Nothing was stored.")).toBeVisible();
-  const photo = path.resolve(import.meta.dirname, "../apps/server/test/fixtures/position.jpg");
-  await page.getByLabel(/^Picture/).setInputFiles(photo);
-  await page.getByLabel("In words").fill("the rig on its tripod");
-  await page.getByRole("button", { name: "Store", exact: true }).click();
-  await expect(page.getByRole("img", { name: "the rig on its tripod" })).toBeVisible();
-  await savedLine(page, /^all \d+ marks saved$/);
-  const hashOf = async (): Promise<string> => {
-    const hashes = (await marksOnRecord(page, empty.url, runId)).map((m) => m.mark.body.sha256);
-    return hashes.find((hash) => typeof hash === "string") ?? "";
-  };
-  await expect.poll(async () => (await page.request.get(`${empty.url}/api/photos/${await hashOf()}`)).status()).toBe(200);
-  const kept = await (await page.request.get(`${empty.url}/api/photos/${await hashOf()}`)).body();
-  expect(kept.includes("Exif")).toBe(false);
-  expect((await readFile(photo)).includes("Exif")).toBe(true);
+test(
+  "a photo is drawn anew: its position stays behind; chapters are read by the browser itself; one page prints",
+  { tag: "@proof" },
+  async ({ page, empty }, info) => {
+    const errors = watchErrors(page);
+    const runId = await startRehearsal(page, empty.url);
+    await page.keyboard.press("c");
+    await page.getByLabel(/^Picture/).setInputFiles({ name: "not.jpg", mimeType: "image/jpeg", buffer: Buffer.from("no picture") });
+    await page.getByRole("button", { name: "Store", exact: true }).click();
+    await expect(page.getByText("This file is no picture that this browser can read. Nothing was stored.")).toBeVisible();
+    const photo = path.resolve(import.meta.dirname, "../apps/server/test/fixtures/position.jpg");
+    await page.getByLabel(/^Picture/).setInputFiles(photo);
+    await page.getByLabel("In words").fill("the rig on its tripod");
+    await page.getByRole("button", { name: "Store", exact: true }).click();
+    await expect(page.getByRole("img", { name: "the rig on its tripod" })).toBeVisible();
+    await savedLine(page, /^all \d+ marks saved$/);
+    const hashOf = async (): Promise<string> => {
+      const hashes = (await marksOnRecord(page, empty.url, runId)).map((m) => m.mark.body.sha256);
+      return hashes.find((hash) => typeof hash === "string") ?? "";
+    };
+    await expect.poll(async () => (await page.request.get(`${empty.url}/api/photos/${await hashOf()}`)).status()).toBe(200);
+    const kept = await (await page.request.get(`${empty.url}/api/photos/${await hashOf()}`)).body();
+    expect(kept.includes("Exif")).toBe(false);
+    expect((await readFile(photo)).includes("Exif")).toBe(true);
 
-  await skip(page, 600);
-  await expect(page.getByTestId("recorded")).toHaveText(/^0:10:/);
-  await page.keyboard.press("w");
-  await expect(page.getByText("warning shown").first()).toBeVisible();
-  await skip(page, 60);
-  await expect(page.getByTestId("recorded")).toHaveText(/^0:11:/);
-  await page.keyboard.press("x");
-  await page.getByRole("link", { name: "This run: strip, numbers, marks" }).click();
-  await page.getByLabel("It begins before the start by").fill("0:20");
-  await expect(page.getByText("reads as 20 s")).toBeVisible();
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "WebVTT" }).click()]);
-  const vtt = info.outputPath("chapters.vtt");
-  await download.saveAs(vtt);
-  // A page without our policy, which lets no media in.
-  const bare = await page.context().newPage();
-  const cues = await bare.evaluate(
-    async (text) => {
-      const track = document.createElement("track");
-      track.kind = "chapters";
-      track.src = URL.createObjectURL(new Blob([text], { type: "text/vtt" }));
-      const video = document.createElement("video");
-      video.append(track);
-      document.body.append(video);
-      track.track.mode = "hidden";
-      await new Promise((done, fail) => {
-        track.addEventListener("load", done);
-        track.addEventListener("error", () => fail(new Error("the browser refused the chapters")));
-      });
-      return [...(track.track.cues ?? [])].map((c) => ({ from: c.startTime, to: c.endTime, text: (c as VTTCue).text }));
-    },
-    await readFile(vtt, "utf8"),
-  );
-  expect(cues.map((c) => c.text)).toEqual(
-    [/^Start, (cold|warm)$/, /^Warning shown$/, /^End: heat shutdown$/].map((t) => expect.stringMatching(t)),
-  );
-  expect(cues[0]?.from).toBe(20);
-  expect(cues[0]?.to).toBe(cues[1]?.from);
-  await page.goto(`${empty.url}/runs/${runId}/sheet`);
-  await expect(page.getByText("From a simulated camera.")).toBeVisible();
-  const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
-  expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
-  expect(errors).toEqual([]);
-});
+    await skip(page, 600);
+    await expect(page.getByTestId("recorded")).toHaveText(/^0:10:/);
+    await page.keyboard.press("w");
+    await expect(page.getByText("warning shown").first()).toBeVisible();
+    await skip(page, 60);
+    await expect(page.getByTestId("recorded")).toHaveText(/^0:11:/);
+    await page.keyboard.press("x");
+    await page.getByRole("link", { name: "This run: strip, numbers, marks" }).click();
+    await page.getByLabel("It begins before the start by").fill("0:20");
+    await expect(page.getByText("reads as 20 s")).toBeVisible();
+    const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "WebVTT" }).click()]);
+    const vtt = info.outputPath("chapters.vtt");
+    await download.saveAs(vtt);
+    // A page without our policy, which lets no media in.
+    const bare = await page.context().newPage();
+    const cues = await bare.evaluate(
+      async (text) => {
+        const track = document.createElement("track");
+        track.kind = "chapters";
+        track.src = URL.createObjectURL(new Blob([text], { type: "text/vtt" }));
+        const video = document.createElement("video");
+        video.append(track);
+        document.body.append(video);
+        track.track.mode = "hidden";
+        await new Promise((done, fail) => {
+          track.addEventListener("load", done);
+          track.addEventListener("error", () => fail(new Error("the browser refused the chapters")));
+        });
+        return [...(track.track.cues ?? [])].map((c) => ({ from: c.startTime, to: c.endTime, text: (c as VTTCue).text }));
+      },
+      await readFile(vtt, "utf8"),
+    );
+    expect(cues.map((c) => c.text)).toEqual(
+      [/^Start, (cold|warm)$/, /^Warning shown$/, /^End: heat shutdown$/].map((t) => expect.stringMatching(t)),
+    );
+    expect(cues[0]?.from).toBe(20);
+    expect(cues[0]?.to).toBe(cues[1]?.from);
+    await page.goto(`${empty.url}/runs/${runId}/sheet`);
+    await expect(page.getByText("From a simulated camera.")).toBeVisible();
+    const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
+    expect(pdf.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+    expect(errors).toEqual([]);
+  },
+);

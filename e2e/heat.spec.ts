@@ -75,7 +75,10 @@ test("1: how long does it last: the limit with its days, three schools, survival
   expect(errors).toEqual([]);
 });
 
-test("1: three runs lean on the unit's scatter, and say so; struck out with a reason both results are shown", async ({ page, demo }) => {
+test("1: three runs lean on the unit's scatter, and say so; struck out with a reason both results are shown", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   await page.goto(await cellOf(page, demo.url, "lasts", HOT, "Pontoon, direct sun"));
   await expect(answer(page)).toHaveText(
     /^9 of 10 runs will last at least 0:1\d:\d\d on days like 12 June 2031; 90 % sure from these 3 runs and how the unit's \d+ runs scatter$/,
@@ -94,7 +97,10 @@ test("1: three runs lean on the unit's scatter, and say so; struck out with a re
   await expect(answer(page)).toHaveText(before);
 });
 
-test("2: why do runs differ: the price of sun, the start state that explains, what came together", async ({ page, demo }) => {
+test("2: why do runs differ: the price of sun, the start state that explains, what came together", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   await page.goto(await cellOf(page, demo.url, "why", HOT, "Boathouse", "Plover B", "2.1"));
   await expect(page.getByText(/^Direct sun, together with a breeze, costs \d+ %, between \d+ and \d+\.$/)).toBeVisible();
   await expect(page.getByText(/^Each tenth of a shutdown's heat left in it at the start costs \d+ %/)).toBeVisible();
@@ -106,7 +112,10 @@ test("2: why do runs differ: the price of sun, the start state that explains, wh
   await expect(page.getByText(/accelerated failure time/)).toBeVisible();
 });
 
-test("3: at a temperature nobody tested: physics and regression, the floor, and a slider moved by keys", async ({ page, demo }) => {
+test("3: at a temperature nobody tested: physics and regression, the floor, and a slider moved by keys", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   await page.goto(await cellOf(page, demo.url, "temperature", HOT, "Boathouse", "Plover B", "2.1"));
   await expect(page.getByText(/^Below .* it should never shut down by heat,$/)).toBeVisible();
   await expect(page.getByText(/^The two (do not )?agree:$/)).toBeVisible();
@@ -121,7 +130,7 @@ test("3: at a temperature nobody tested: physics and regression, the floor, and 
   ).toBeVisible();
 });
 
-test("4: had it levelled off, and the live chance of the run that rolls", async ({ page, demo }) => {
+test("4: had it levelled off, and the live chance of the run that rolls", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "levelled", "UHD 25 line-skipped", "Boathouse", "Wader"));
   await expect(answer(page)).toHaveText(/^all 3 runs that heat did not end level off below shutdown, if nothing changed\.$/);
   await expect(
@@ -136,7 +145,10 @@ test("4: had it levelled off, and the live chance of the run that rolls", async 
   await expect(page.getByText(/each earlier run told from the others alone/)).toBeVisible();
 });
 
-test("5: how does it come back: zero included, the rest to rely on, the fallback, duty cycles", async ({ page, demo }) => {
+test("5: how does it come back: zero included, the rest to rely on, the fallback, duty cycles", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   await page.goto(await cellOf(page, demo.url, "recovery", HOT, "Boathouse, hot afternoon"));
   await expect(answer(page)).toHaveText(/^\d+ min of rest give back four fifths of the cold time; rely on \d+ min/);
   await expect(page.getByText(/^Zero after 3 min 0 s:$/)).toBeVisible();
@@ -146,7 +158,7 @@ test("5: how does it come back: zero included, the rest to rely on, the fallback
   await expect(page.getByText(/The maker's manual comes first\./)).toBeVisible();
 });
 
-test("6: how much warning, and can the countdown be believed", async ({ page, demo }) => {
+test("6: how much warning, and can the countdown be believed", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "warning", HOT, "Boathouse, hot afternoon"));
   await expect(answer(page)).toHaveText(/^at least 0:0\d:\d\d of warning in 56 % of shutdowns, 90 % sure\.$/);
   await expect(page.getByText(/Do not believe it: in \d of 4 runs fewer minutes were left than shown/)).toBeVisible();
@@ -154,7 +166,7 @@ test("6: how much warning, and can the countdown be believed", async ({ page, de
   await expect(page.getByRole("region", { name: "Countdowns, table" }).getByRole("row")).not.toHaveCount(1);
 });
 
-test("7: a rating that does not hold and one that does; why others' figures differ", async ({ page, demo }) => {
+test("7: a rating that does not hold and one that does; why others' figures differ", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "rating", `${HOT}, long-GOP`, "Boathouse"));
   await expect(answer(page)).toHaveText(/^it holds: 6 of 6 runs that can speak outlasted it/);
   await page.goto(await cellOf(page, demo.url, "rating", HOT, "Boathouse", "Plover B", "2.1"));
@@ -169,7 +181,7 @@ test("7: a rating that does not hold and one that does; why others' figures diff
   await expect(page.getByRole("region", { name: "Another\'s published time 0:55:00" }).getByText(/codec/).first()).toBeAttached();
 });
 
-test("8: what ends it first, and the chance to hold a time typed as people write it", async ({ page, demo }) => {
+test("8: what ends it first, and the chance to hold a time typed as people write it", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "first", "UHD 25 binned", "Boathouse", "Tern A"));
   // Two batteries ran empty and heat was only outlasted by two runs: words, no per cent.
   await page.getByLabel("Hold for").fill("1:30");
@@ -179,7 +191,7 @@ test("8: what ends it first, and the chance to hold a time typed as people write
   await expect(page.getByText(/heat: only outlasted \(2 runs\); the battery: 2 such ends and 2 outlasted/)).toBeVisible();
 });
 
-test("9: what next: the cell and count that bring most, and how many until a claim", async ({ page, demo }) => {
+test("9: what next: the cell and count that bring most, and how many until a claim", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "next", `${HOT}, long-GOP`, "Boathouse"));
   await expect(answer(page)).toHaveText(/^\d more of UHD .*; the limit is then expected at \d:\d\d:\d\d, now \d:\d\d:\d\d\.$/);
   await expect(
@@ -189,7 +201,7 @@ test("9: what next: the cell and count that bring most, and how many until a cla
   await expect(page.getByText(/a limit of 2:00:00 is out of reach/)).toBeVisible();
 });
 
-test("10: before and after a firmware: longer, with its interval and its runs", async ({ page, demo }) => {
+test("10: before and after a firmware: longer, with its interval and its runs", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(await cellOf(page, demo.url, "change", HOT, "Boathouse", "Plover B", "2.1"));
   await expect(page.getByRole("heading", { level: 2 })).toContainText("firmware 2.0 → 2.1, UHD 50 oversampled, Boathouse:");
   await expect(answer(page)).toHaveText(/^(lasts longer|cannot tell yet): [+−]\d+ %, 90 % interval [+−]\d+ % to \+\d+ %/);
@@ -217,7 +229,7 @@ test("the room by keyboard: from question to question, a limit recorded with wha
   expect(errors).toEqual([]);
 });
 
-test("without a network the room goes on reading what it has: another question, another end, another wish", async ({
+test("without a network the room goes on reading what it has: another question, another end, another wish", { tag: "@proof" }, async ({
   page,
   demo,
   context,

@@ -106,7 +106,7 @@ test("from a plan to a dependable time: nothing lost with the server killed, the
   expect(errors).toEqual([]);
 });
 
-test("the table of lenses and stances says what each test says, and prints on a page", async ({ page, demo }) => {
+test("the table of lenses and stances says what each test says, and prints on a page", { tag: "@proof" }, async ({ page, demo }) => {
   const errors = watchErrors(page);
   await page.goto(`${demo.url}/hold`);
   await tabTo(page, /^This lens, down to this shutter$/);

@@ -149,7 +149,7 @@ test("from a plan over made pictures, graded blind by keys, to a dependable time
   expect(errors).toEqual([]);
 });
 
-test("an adaptive test asks for each next time by what was seen, and is read so", async ({ page, own: server }) => {
+test("an adaptive test asks for each next time by what was seen, and is read so", { tag: "@proof" }, async ({ page, own: server }) => {
   const errors = watchErrors(page);
   await page.goto(`${server.url}/hold/new`);
   await page.getByLabel("Lens", { exact: true }).fill("Reed 16 to 55");

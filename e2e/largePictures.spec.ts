@@ -38,7 +38,10 @@ function unlike(cut: Buffer, file: string, turn: string, crop: string): number {
   return ours.reduce((sum, v, i) => sum + Math.abs(v - (theirs[i] as number)), 0) / ours.length;
 }
 
-test("halved colour, whole colour, upright and turned: every square is cut where it is said to be", async ({ page, own: server }) => {
+test("halved colour, whole colour, upright and turned: every square is cut where it is said to be", { tag: "@proof" }, async ({
+  page,
+  own: server,
+}) => {
   const errors = watchErrors(page);
   await page.goto(`${server.url}/hold/new`);
   await page.getByLabel("Lens", { exact: true }).fill("Reed 16 to 55");

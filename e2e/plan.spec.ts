@@ -18,72 +18,73 @@ const blocksOf = (page: Page) => page.getByRole("button", { name: /: starts \d+:
 const startOf = (label: string | null): string => /starts (\d+:\d\d)/.exec(label ?? "")?.[1] ?? "";
 
 for (const width of [1280, 390])
-  test(`a three-unit day by keyboard, ${width} px: planned, put in a calendar, started from a block, in under sixty presses`, async ({
-    page,
-    demo,
-  }, info) => {
-    await page.setViewportSize({ width, height: 800 });
-    const errors = watchErrors(page);
-    let presses = 0;
-    const press = async (key: string): Promise<void> => {
-      presses++;
-      await page.keyboard.press(key);
-    };
-    const reach = async (name: RegExp): Promise<void> => {
-      await page.getByText(name).first().waitFor();
-      for (let i = 0; i < 60; i++) {
-        const focused = await page.evaluate(() => document.activeElement?.textContent ?? "");
-        if (
-          name.test(focused) &&
-          (await page.evaluate(() => document.activeElement?.tagName !== "BODY" && document.activeElement?.id !== "main"))
-        )
-          return;
-        await press("Tab");
-      }
-      throw new Error(`no control named ${String(name)}`);
-    };
-    await page.goto(`${demo.url}/plan`);
-    await reach(/^Plan a day$/);
-    await press("Enter");
-    await expect(page.getByRole("heading", { name: "Plan a day" })).toBeVisible();
-    await reach(/^Plan it$/);
-    await press("Enter");
-    await expect(page).toHaveURL(/\/plan\/days\/[0-9a-f-]{36}$/);
-    await expect(blocksOf(page).first()).toBeVisible();
-    const units = ["Plover B", "Tern A", "Wader"];
-    for (const unit of units) await expect(page.getByRole("button", { name: new RegExp(`^${unit}, .*: starts`) }).first()).toBeVisible();
+  test(
+    `a three-unit day by keyboard, ${width} px: planned, put in a calendar, started from a block, in under sixty presses`,
+    { tag: width === 390 ? "@proof" : [] },
+    async ({ page, demo }, info) => {
+      await page.setViewportSize({ width, height: 800 });
+      const errors = watchErrors(page);
+      let presses = 0;
+      const press = async (key: string): Promise<void> => {
+        presses++;
+        await page.keyboard.press(key);
+      };
+      const reach = async (name: RegExp): Promise<void> => {
+        await page.getByText(name).first().waitFor();
+        for (let i = 0; i < 60; i++) {
+          const focused = await page.evaluate(() => document.activeElement?.textContent ?? "");
+          if (
+            name.test(focused) &&
+            (await page.evaluate(() => document.activeElement?.tagName !== "BODY" && document.activeElement?.id !== "main"))
+          )
+            return;
+          await press("Tab");
+        }
+        throw new Error(`no control named ${String(name)}`);
+      };
+      await page.goto(`${demo.url}/plan`);
+      await reach(/^Plan a day$/);
+      await press("Enter");
+      await expect(page.getByRole("heading", { name: "Plan a day" })).toBeVisible();
+      await reach(/^Plan it$/);
+      await press("Enter");
+      await expect(page).toHaveURL(/\/plan\/days\/[0-9a-f-]{36}$/);
+      await expect(blocksOf(page).first()).toBeVisible();
+      const units = ["Plover B", "Tern A", "Wader"];
+      for (const unit of units) await expect(page.getByRole("button", { name: new RegExp(`^${unit}, .*: starts`) }).first()).toBeVisible();
 
-    // A calendar program reads what was planned: one event a block.
-    await reach(/^Calendar file$/);
-    const [calendar] = await Promise.all([page.waitForEvent("download"), press("Enter")]);
-    expect(calendar.suggestedFilename()).toMatch(/\.ics$/);
-    const file = info.outputPath("day.ics");
-    await calendar.saveAs(file);
-    const events = new ICAL.Component(ICAL.parse(await readFile(file, "utf8")) as never)
-      .getAllSubcomponents("vevent")
-      .map((c) => new ICAL.Event(c));
-    const blocks = await blocksOf(page).count();
-    expect(events.filter((e) => units.some((u) => e.summary.startsWith(`${u}: `))).length).toBe(blocks);
+      // A calendar program reads what was planned: one event a block.
+      await reach(/^Calendar file$/);
+      const [calendar] = await Promise.all([page.waitForEvent("download"), press("Enter")]);
+      expect(calendar.suggestedFilename()).toMatch(/\.ics$/);
+      const file = info.outputPath("day.ics");
+      await calendar.saveAs(file);
+      const events = new ICAL.Component(ICAL.parse(await readFile(file, "utf8")) as never)
+        .getAllSubcomponents("vevent")
+        .map((c) => new ICAL.Event(c));
+      const blocks = await blocksOf(page).count();
+      expect(events.filter((e) => units.some((u) => e.summary.startsWith(`${u}: `))).length).toBe(blocks);
 
-    // The next block, from the day to a rolling run that knows its block.
-    await reach(/^Start \S+ .*at \d+:\d\d$/);
-    await press("Enter");
-    await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
-    await reach(/^Start recording now$/);
-    await press("Enter");
-    await expect(page.getByTestId("recorded")).toBeVisible();
-    expect(presses).toBeLessThan(60);
-    const runId = page.url().split("/").at(-1) ?? "";
-    // The press is kept on the device first; its record follows.
-    const slotOnRecord = async (): Promise<unknown> => (await marksOnRecord(page, demo.url, runId))[0]?.mark.body.slot;
-    await expect.poll(slotOnRecord).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
-    // Undone, so that the next test finds the body free.
-    await page.keyboard.press("z");
-    // The line said saved before: a page closed too soon would take the undo with it.
-    await expect.poll(async () => (await marksOnRecord(page, demo.url, runId)).some((m) => m.mark.kind === "undo")).toBe(true);
-    await savedLine(page, /saved/);
-    expect(errors).toEqual([]);
-  });
+      // The next block, from the day to a rolling run that knows its block.
+      await reach(/^Start \S+ .*at \d+:\d\d$/);
+      await press("Enter");
+      await expect(page.getByText("Filled in from the planned day.")).toBeVisible();
+      await reach(/^Start recording now$/);
+      await press("Enter");
+      await expect(page.getByTestId("recorded")).toBeVisible();
+      expect(presses).toBeLessThan(60);
+      const runId = page.url().split("/").at(-1) ?? "";
+      // The press is kept on the device first; its record follows.
+      const slotOnRecord = async (): Promise<unknown> => (await marksOnRecord(page, demo.url, runId))[0]?.mark.body.slot;
+      await expect.poll(slotOnRecord).toMatchObject({ slot: expect.stringMatching(/#\d+$/) });
+      // Undone, so that the next test finds the body free.
+      await page.keyboard.press("z");
+      // The line said saved before: a page closed too soon would take the undo with it.
+      await expect.poll(async () => (await marksOnRecord(page, demo.url, runId)).some((m) => m.mark.kind === "undo")).toBe(true);
+      await savedLine(page, /saved/);
+      expect(errors).toEqual([]);
+    },
+  );
 
 test("a block dragged stays where it was dropped and the rest follows; arrow keys move it too; undo brings it back", async ({
   page,
@@ -151,62 +152,63 @@ test("the day sheet prints: settings, runs in order, what to pack, on few pages"
   expect(pages).toBeLessThanOrEqual(4);
 });
 
-test("the kit's things: a bad value gets its sentence; a smaller card changes what ends a run; the kit leaves and comes back as a file", async ({
-  page,
-  demo,
-}, info) => {
-  await page.goto(`${demo.url}/kit?of=things`);
-  await page.getByRole("link", { name: "Add a card" }).click();
-  await page.getByLabel("Name of the card").fill("Tiny 8");
-  await page.getByLabel("Fits").fill("slim");
-  await page.getByLabel("Capacity").fill("0");
-  await page.getByLabel("Sustained write speed").fill("90");
-  await page.getByRole("button", { name: "Add this card" }).click();
-  await expect(page.getByText("More than zero.")).toBeVisible();
-  await page.getByLabel("Capacity").fill("8");
-  await page.getByRole("button", { name: "Add this card" }).click();
-  await expect(page.getByText("Added: Tiny 8.")).toBeVisible();
-  await expect(page.getByRole("link", { name: "Tiny 8" })).toBeVisible();
-
-  const { days } = await kitOf(page, demo.url);
-  await page.goto(`${demo.url}/plan/days/${days.find((d) => d.date === "2031-06-15")?.id ?? ""}`);
-  await page
-    .getByRole("button", { name: /^Wader, UHD 25 line-skipped, Pontoon.*: starts/ })
-    .first()
-    .click();
-  await page.getByLabel("Card", { exact: true }).selectOption("Tiny 8");
-  // 8 GB at 120 Mbit/s last 533 s.
-  await expect(
-    page.getByText(/The card ends it at 0:08, (8 of 10|earlier) runs .*: use Slim 120, or plan one swap of 15 s, body on\./).first(),
-  ).toBeVisible();
-  await expect(page.getByRole("heading", { name: /will be ended by .*card/ })).toBeVisible();
-  // The range opens to its runs.
-  await page.getByText("What these numbers stand on").click();
-  await expect(page.getByRole("region", { name: /^Wader, UHD 25 line-skipped/ }).getByRole("link", { name: /^0:4\d:\d\d$/ })).toHaveCount(
-    2,
-  );
-  await page.getByLabel("Card", { exact: true }).selectOption("the smallest that lasts");
-  await expect(page.getByText(/The card ends it at 0:08/)).toHaveCount(0);
-
-  await page.goto(`${demo.url}/kit?of=file`);
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Download the kit" }).click()]);
-  const file = info.outputPath("kit.json");
-  await download.saveAs(file);
-  const server = await launchServer({ empty: true });
-  try {
-    await page.goto(`${server.url}/kit?of=file`);
-    await page.getByLabel("Kit file to bring in").setInputFiles(file);
-    await expect(page.getByText(/Nothing is changed yet\. It would bring: \d+ new/)).toBeVisible();
-    await page.getByRole("button", { name: "Bring it in" }).click();
-    await expect(page.getByText(/^Brought in: \d+ new/)).toBeVisible();
-    await page.getByRole("link", { name: "Cards, batteries, lenses" }).click();
+test(
+  "the kit's things: a bad value gets its sentence; a smaller card changes what ends a run; the kit leaves and comes back as a file",
+  { tag: "@proof" },
+  async ({ page, demo }, info) => {
+    await page.goto(`${demo.url}/kit?of=things`);
+    await page.getByRole("link", { name: "Add a card" }).click();
+    await page.getByLabel("Name of the card").fill("Tiny 8");
+    await page.getByLabel("Fits").fill("slim");
+    await page.getByLabel("Capacity").fill("0");
+    await page.getByLabel("Sustained write speed").fill("90");
+    await page.getByRole("button", { name: "Add this card" }).click();
+    await expect(page.getByText("More than zero.")).toBeVisible();
+    await page.getByLabel("Capacity").fill("8");
+    await page.getByRole("button", { name: "Add this card" }).click();
+    await expect(page.getByText("Added: Tiny 8.")).toBeVisible();
     await expect(page.getByRole("link", { name: "Tiny 8" })).toBeVisible();
-  } finally {
-    await server.stop();
-  }
-});
 
-test("a body out of service moves the plan, and back in service brings it back", async ({ page, demo }) => {
+    const { days } = await kitOf(page, demo.url);
+    await page.goto(`${demo.url}/plan/days/${days.find((d) => d.date === "2031-06-15")?.id ?? ""}`);
+    await page
+      .getByRole("button", { name: /^Wader, UHD 25 line-skipped, Pontoon.*: starts/ })
+      .first()
+      .click();
+    await page.getByLabel("Card", { exact: true }).selectOption("Tiny 8");
+    // 8 GB at 120 Mbit/s last 533 s.
+    await expect(
+      page.getByText(/The card ends it at 0:08, (8 of 10|earlier) runs .*: use Slim 120, or plan one swap of 15 s, body on\./).first(),
+    ).toBeVisible();
+    await expect(page.getByRole("heading", { name: /will be ended by .*card/ })).toBeVisible();
+    // The range opens to its runs.
+    await page.getByText("What these numbers stand on").click();
+    await expect(page.getByRole("region", { name: /^Wader, UHD 25 line-skipped/ }).getByRole("link", { name: /^0:4\d:\d\d$/ })).toHaveCount(
+      2,
+    );
+    await page.getByLabel("Card", { exact: true }).selectOption("the smallest that lasts");
+    await expect(page.getByText(/The card ends it at 0:08/)).toHaveCount(0);
+
+    await page.goto(`${demo.url}/kit?of=file`);
+    const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Download the kit" }).click()]);
+    const file = info.outputPath("kit.json");
+    await download.saveAs(file);
+    const server = await launchServer({ empty: true });
+    try {
+      await page.goto(`${server.url}/kit?of=file`);
+      await page.getByLabel("Kit file to bring in").setInputFiles(file);
+      await expect(page.getByText(/Nothing is changed yet\. It would bring: \d+ new/)).toBeVisible();
+      await page.getByRole("button", { name: "Bring it in" }).click();
+      await expect(page.getByText(/^Brought in: \d+ new/)).toBeVisible();
+      await page.getByRole("link", { name: "Cards, batteries, lenses" }).click();
+      await expect(page.getByRole("link", { name: "Tiny 8" })).toBeVisible();
+    } finally {
+      await server.stop();
+    }
+  },
+);
+
+test("a body out of service moves the plan, and back in service brings it back", { tag: "@proof" }, async ({ page, demo }) => {
   const { units, days } = await kitOf(page, demo.url);
   const day = `${demo.url}/plan/days/${days.find((d) => d.date === "2031-06-15")?.id ?? ""}`;
   await page.goto(`${demo.url}/kit/units/${units.find((u) => u.name === "Wader")?.id ?? ""}`);
@@ -231,7 +233,10 @@ test("a body out of service moves the plan, and back in service brings it back",
   await expect(page.getByRole("button", { name: /^Wader, .*: starts/ }).first()).toBeVisible();
 });
 
-test("from nothing: a plan for the practice body, its matrix, its day, a run from its block that counts", async ({ page, own: server }) => {
+test("from nothing: a plan for the practice body, its matrix, its day, a run from its block that counts", { tag: "@proof" }, async ({
+  page,
+  own: server,
+}) => {
   // A bench nobody has used: runs of other specs would count.
   await page.goto(`${server.url}/plan`);
   await page.getByLabel("Name of the new plan").fill("Practice");

@@ -95,7 +95,7 @@ test("a shorter run and another firmware make a recorded limit say re-test; reco
   await expect(page.getByText("· superseded")).toBeVisible();
 });
 
-test("the first warning as endpoint, another confidence, and the table behind the strips", async ({ page, demo }) => {
+test("the first warning as endpoint, another confidence, and the table behind the strips", { tag: "@proof" }, async ({ page, demo }) => {
   const limit = await limitOf(page.request, demo.url);
   await page.goto(`${demo.url}/heat/${limit.unitId}`);
   await page.getByLabel("Until").selectOption("first warning");
@@ -145,7 +145,7 @@ test("nothing ended by heat: at least, and no typical time", async ({ page, demo
   await expect(page.getByText("No typical time.")).toBeVisible();
 });
 
-test("face and temperature unit are remembered, and the log follows", async ({ page, demo }) => {
+test("face and temperature unit are remembered, and the log follows", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(demo.url);
   await page.getByRole("button", { name: "Display" }).click();
   await page.getByLabel("Night").check();

@@ -8,7 +8,10 @@ import { marksOnRecord, savedLine, skip, skipUntil, startRehearsal, tabTo, watch
 test.use({ serviceWorkers: "allow" });
 
 for (const width of [1280, 390]) {
-  test(`the whole rehearsal by keyboard, to a printed limit, ${width} px wide`, async ({ page, own }) => {
+  test(`the whole rehearsal by keyboard, to a printed limit, ${width} px wide`, { tag: width === 390 ? "@proof" : [] }, async ({
+    page,
+    own,
+  }) => {
     await page.setViewportSize({ width, height: 800 });
     const errors = watchErrors(page);
     const runId = await startRehearsal(page, own.url);
@@ -87,10 +90,9 @@ for (const width of [1280, 390]) {
   });
 }
 
-test("after the end: a measured rest with its alarm, a refusal recorded as zero, a recovery and a fallback run, all in one chain", async ({
-  page,
-  empty,
-}) => {
+test("after the end: a measured rest with its alarm, a refusal recorded as zero, a recovery and a fallback run, all in one chain", {
+  tag: "@proof",
+}, async ({ page, empty }) => {
   const errors = watchErrors(page);
   await startRehearsal(page, empty.url);
   await skip(page, 1500);

@@ -293,7 +293,10 @@ test("a reading of 400 °C is stopped before it becomes a mark", async ({ page, 
   await page.keyboard.press("q");
 });
 
-test("heat: strike a run out with a reason and see the statement change, then count it again", async ({ page, demo }) => {
+test("heat: strike a run out with a reason and see the statement change, then count it again", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   const { unit } = await idsOf(page, demo.url);
   await page.goto(`${demo.url}/heat/${unit}`);
   await expect(page.getByTestId("answer")).toContainText("9 of 10 runs will last at least");

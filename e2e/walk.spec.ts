@@ -148,6 +148,8 @@ test("clips: what fits is measured, what does not says why, and a reload goes on
     const field = page.getByLabel(`Take of ${clip}`);
     const words = await field.locator("option").allTextContents();
     await field.selectOption({ label: words.find((w) => take.test(w)) ?? "" });
+    // It is shown when it is kept: what is said to be saved before that is what was pressed before.
+    await expect(field.locator("option:checked")).toHaveText(take);
     await expect(page.getByText("by hand").first()).toBeVisible();
   };
   await choose("p1_handheld.mp4", /^control: all off, backwards, take 1$/);
@@ -225,7 +227,7 @@ test("look at takes from their small copies: the originals are not needed, and e
   expect(errors).toEqual([]);
 });
 
-test("one clip, two takes: a part is a take of its own, and is given back", async ({ page }) => {
+test("one clip, two takes: a part is a take of its own, and is given back", { tag: "@proof" }, async ({ page }) => {
   await page.goto(`${server.url}/walk/${session}`);
   await page.getByRole("link", { name: /^Take 1 of control/ }).click();
   // The small copy this browser made.
@@ -255,7 +257,7 @@ test("one clip, two takes: a part is a take of its own, and is given back", asyn
   await savedLine(page, /saved$/);
 });
 
-test("a corrected copy is known by its picture, and stands beside the walk it corrects", async ({ page }) => {
+test("a corrected copy is known by its picture, and stands beside the walk it corrects", { tag: "@proof" }, async ({ page }) => {
   await page.goto(`${server.url}/walk/${session}/plan`);
   await page.getByLabel("Held by").selectOption("two hands");
   await page.getByLabel("Corrected afterwards").selectOption("from the picture");
@@ -283,7 +285,7 @@ test.describe(() => {
   // A page is to be there without its server.
   test.use({ serviceWorkers: "allow" });
 
-  test("bring-in with the server gone: the clip is measured, waits, and is stored when it is back", async ({ page }) => {
+  test("bring-in with the server gone: the clip is measured, waits, and is stored when it is back", { tag: "@proof" }, async ({ page }) => {
     const short = path.join(folder, "short.mp4");
     execFileSync("ffmpeg", ["-v", "error", "-y", "-i", path.join(CLIPS, "p1_handheld.mp4"), "-t", "2", "-c", "copy", short]);
     await page.goto(`${server.url}/walk/${session}/clips`);
@@ -324,7 +326,10 @@ test.describe(() => {
   });
 });
 
-test("two bodies together: one key begins and ends a take of each, and each has a table of its own", async ({ page, demo }) => {
+test("two bodies together: one key begins and ends a take of each, and each has a table of its own", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/walk/new`);
   await page.getByLabel("Place").fill("Boathouse yard");
   await page.getByLabel("Body", { exact: true }).selectOption("Tern A");

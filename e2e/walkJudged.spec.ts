@@ -49,7 +49,7 @@ test("table: the sentence, brackets and additions say the same as the rows", asy
   expect(errors).toEqual([]);
 });
 
-test("look at takes: every frame by keyboard, the path, the wipe, a still and a clip", async ({ page, demo }) => {
+test("look at takes: every frame by keyboard, the path, the wipe, a still and a clip", { tag: "@proof" }, async ({ page, demo }) => {
   const errors = watchErrors(page);
   await page.goto(`${demo.url}/walk/${WALK_ID}`);
   await tabTo(page, /^Look at takes$/);
@@ -143,7 +143,10 @@ test("judge blind, by keyboard at a desk: no name, three answers a pair, one wit
   expect(errors).toEqual([]);
 });
 
-test("judge blind, on a phone: pair and answers in view together; what was said is told with its doubt", async ({ page, demo }) => {
+test("judge blind, on a phone: pair and answers in view together; what was said is told with its doubt", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   const errors = watchErrors(page);
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(`${demo.url}/walk/${WALK_ID}/judge?judge=rb`);
@@ -218,7 +221,7 @@ test("price and record: typed beside measured, recorded, printed on a page, take
   expect(errors).toEqual([]);
 });
 
-test("box check: a target fixed to the camera tells motion sensors from the picture", async ({ page, demo }) => {
+test("box check: a target fixed to the camera tells motion sensors from the picture", { tag: "@proof" }, async ({ page, demo }) => {
   const errors = watchErrors(page);
   await page.goto(`${demo.url}/walk/box`);
   await tabTo(page, /made clips of one that listens to motion/);

@@ -16,6 +16,9 @@ beforeEach(async () => {
 });
 afterEach(() => clearUp(dataDir));
 
+/** What takes a bench more to be made each is left to `npm run proof`. */
+const inProof = it.runIf(process.env.PROOF === "1");
+
 const run = async (...args: string[]): Promise<{ code: number | null; output: string }> => {
   const child = tool(dataDir, "tools/backup.mjs", ...args);
   return { code: await child.exit, output: child.output() };
@@ -79,7 +82,7 @@ describe("a backup", () => {
     for (const kept of [file, `${file}.sha256`]) expect(((await stat(kept)).mode & 0o777).toString(8)).toBe("600");
   });
 
-  it("holds the pictures too, and brings back only those whose content fits their name", async () => {
+  inProof("holds the pictures too, and brings back only those whose content fits their name", async () => {
     const first = await bench();
     const picture = asPng(Buffer.from("pixels"));
     const sent = await fetch(`${first.url}/api/photos`, {
@@ -103,7 +106,7 @@ describe("a backup", () => {
     await stop(second.server);
   });
 
-  it("made to do harm runs nothing: commands of the client are refused, and the bench stays as it was", async () => {
+  inProof("made to do harm runs nothing: commands of the client are refused, and the bench stays as it was", async () => {
     const first = await bench();
     await stop(first.server);
     const mine = path.join(dataDir, "harmed");

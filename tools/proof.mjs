@@ -11,19 +11,13 @@ const AT_ONCE = 2;
 const STEPS = [
   ["every conformance case", "npm", "run", "conformance", "--", "packages/core/fixtures/check-cases.json"],
   ["coverage of the bounds", "npm", "run", "coverage"],
-  ["coverage of walks compared and judged", "npx", "vitest", "run", "--project", "core", "packages/core/src/walks"],
   [
-    "clips of every kind against their truth, and the vector loops",
+    "all tests of the core, the pages and the tools, whole: every world, ten times the sets, clips of every kind",
     "npx",
     "vitest",
     "run",
-    "--project",
-    "tools",
-    "measure",
-    "simd",
-    "demo-walk",
+    ...["core", "contract", "demo", "web", "pages", "tools"].flatMap((name) => ["--project", name]),
   ],
-  ["coverage of shutters", "npx", "vitest", "run", "--project", "core", "packages/core/src/statistics/threshold"],
   ...Array.from({ length: SEEDS }, (_, i) => [
     `chaos, seed ${31 + i}`,
     "npm",
@@ -46,8 +40,8 @@ const STEPS = [
     "--inputs",
     "1000",
   ]),
-  ["two thousand hostile archives", "npx", "vitest", "run", "--project", "server", "apps/server/test/hostileArchive.test.ts"],
-  ["every view in four faces, and the rolling day", "npx", "playwright", "test", "views.spec.ts", "rolling-day.proof.ts"],
+  ["all tests of the server, whole: two thousand hostile archives, ten times the requests", "npx", "vitest", "run", "--project", "server"],
+  ["all of the browser's tests, whole: every view in four faces, and the rolling day", "npx", "playwright", "test"],
   ["clips beside OpenCV", "npm", "run", "against-opencv"],
 ];
 /** Measured with nothing beside it. */

@@ -43,14 +43,18 @@ const detail = ({ draw }: MadePicture): number => {
   return Math.min(along([3, 0]), along([0, 3]), along([2, 2]), along([2, -2]));
 };
 
+/** Pictures of each camera: enough to have an order, and more by `npm run proof`. */
+const EACH = process.env.PROOF === "1" ? 6 : 2;
+
 describe("made pictures", () => {
   it("of every camera say the times of the plan, their lens and their order", () => {
     for (const i of MADE_CAMERAS.keys()) {
       const made = madeBy(i);
-      const read = made.slice(0, 6).map((m) => readShot(withExif(jpegOf(m), m.exif)));
-      expect(read.map((r) => r.problem)).toEqual([null, null, null, null, null, null]);
-      expect(rungsOf(read).map((r) => Math.log2(r ?? 0))).toEqual(made.slice(0, 6).map((m) => m.shot.x));
-      expect(read.map((r) => r.focalMm)).toEqual([30, 30, 30, 30, 30, 30]);
+      const read = made.slice(0, EACH).map((m) => readShot(withExif(jpegOf(m), m.exif)));
+      expect(read).toHaveLength(EACH);
+      expect(new Set(read.map((r) => r.problem))).toEqual(new Set([null]));
+      expect(rungsOf(read).map((r) => Math.log2(r ?? 0))).toEqual(made.slice(0, EACH).map((m) => m.shot.x));
+      expect(new Set(read.map((r) => r.focalMm))).toEqual(new Set([30]));
       expect(read.map((r) => r.takenAt ?? "")).toEqual([...read.map((r) => r.takenAt ?? "")].sort());
     }
   }, 60_000);

@@ -13,6 +13,9 @@ import type { TestBench } from "./bench.ts";
 import { practiceStart } from "@keep-rolling/demo";
 import { presser, testBench } from "./bench.ts";
 
+/** Requests tried at each place: ten times as many by `npm run proof`. */
+const times = (few: number): number => (process.env.PROOF === "1" ? 10 * few : few);
+
 let bench: TestBench;
 let token = "";
 let runId = "";
@@ -242,7 +245,7 @@ describe("every route", () => {
             `${sent} ${address}${query} ${body.slice(0, 400)}`,
           );
         }),
-        { numRuns: Number(process.env.FUZZ_RUNS ?? 40) },
+        { numRuns: times(15) },
       );
     }
     expect((await bench.call("GET", "/api/time")).status).toBe(200);
@@ -275,7 +278,7 @@ describe("every route", () => {
           expect((await bench.call("GET", "/api/runs?latest=5")).status).toBe(200);
         },
       ),
-      { numRuns: Number(process.env.FUZZ_RUNS ?? 60) },
+      { numRuns: times(60) },
     );
   });
 
@@ -317,7 +320,7 @@ describe("every route", () => {
           expect((await post(key, [reading, ...lines])).json).toEqual(first.json);
         },
       ),
-      { numRuns: Number(process.env.FUZZ_RUNS ?? 60) },
+      { numRuns: times(60) },
     );
   });
 });
@@ -350,7 +353,7 @@ describe("the socket", () => {
         expect(answer).not.toMatch(/^HTTP\/1\.1 5(?!03)/);
         expect(answer).not.toMatch(STACK);
       }),
-      { numRuns: Number(process.env.FUZZ_RUNS ?? 60) },
+      { numRuns: times(60) },
     );
     expect((await fetch(`http://127.0.0.1:${port}/api/time`)).status).toBe(200);
   });

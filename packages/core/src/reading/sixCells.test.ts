@@ -2,7 +2,7 @@
 // without a hand on the arithmetic; and however odd the runs, the reading is a reading.
 
 import fc from "fast-check";
-import { describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { randomFrom } from "../statistics/index.ts";
 import type { CandidateRun } from "../cells/index.ts";
 import { normalQuantile } from "../statistics/index.ts";
@@ -76,9 +76,12 @@ describe("four runs in each of six cells", () => {
     expect(ambient?.factor.hi).toBeGreaterThan(PER_DEGREE);
   });
   it("name a next run that raises a limit", () => {
-    const cells = report.cells.map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: 4000 }));
+    // Each candidate is simulated: of six some seconds, so three here and all in the proof.
+    const cells = report.cells
+      .slice(0, inject("proof") ? undefined : 3)
+      .map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: 4000 }));
     const next = nextRuns(cells, limitSettings(ASKED, report.ledger), 1, 5);
-    expect(report.cells.map((c) => c.key)).toContain(next[0]?.key);
+    expect(cells.map((c) => c.key)).toContain(next[0]?.key);
   });
   it("cross a worker: the reading holds no function", () => expect(functionsIn(report)).toEqual([]));
   it("cover the truth: in 25 made units the limits lie at or below the true tenth percentile about nine times in ten", () => {

@@ -3,8 +3,9 @@ import os from "node:os";
 import path from "node:path";
 import { defineConfig } from "vitest/config";
 
-/** A stuck test must end, a slow machine must not fail: nothing here asserts speed. */
-const PATIENCE = { testTimeout: 180_000, hookTimeout: 180_000 };
+const PROOF = process.env.PROOF === "1";
+/** A stuck test must end, a slow machine must not fail: nothing here asserts speed. Proofs take ten times as many sets, beside another. */
+const PATIENCE = { testTimeout: PROOF ? 1_200_000 : 180_000, hookTimeout: 180_000 };
 
 /** Every core, also on a machine of two, where one would be left idle. */
 const WORKERS = { maxWorkers: Math.max(2, os.availableParallelism()) };
@@ -24,7 +25,7 @@ export default defineConfig({
   test: {
     projects: [
       // Pure code needs no fresh world a file.
-      project("core", "packages/core", { ...PURE, provide: { proof: process.env.PROOF === "1" } }),
+      project("core", "packages/core", { ...PURE, provide: { proof: PROOF } }),
       project("contract", "packages/contract", PURE),
       project("demo", "demo", PURE),
       project("web", "apps/web", { ...PURE, exclude: ALONE }),

@@ -7,7 +7,7 @@ import { readAllRuns } from "../tools/testing/runs.ts";
 import { expect, launchServer, test } from "./server.ts";
 import { tabTo, watchErrors } from "./steps.ts";
 
-test("the demo's archive opens in an empty bench, by keyboard, and is all there", async ({ page, demo }, info) => {
+test("the demo's archive opens in an empty bench, by keyboard, and is all there", { tag: "@proof" }, async ({ page, demo }, info) => {
   const errors = watchErrors(page);
   await page.goto(`${demo.url}/data`);
   await tabTo(page, /Download the archive/);
@@ -43,40 +43,36 @@ test("the demo's archive opens in an empty bench, by keyboard, and is all there"
   }
 });
 
-test(
-  "a fact changed by hand, checksum and all, contradicts what is on record, and is kept aside",
-  { tag: "@proof" },
-  async ({ page, own }, info) => {
-    const errors = watchErrors(page);
-    await page.goto(`${own.url}/data`);
-    const files = unzipSync(new Uint8Array(await (await page.request.get(`${own.url}/api/archive`)).body()));
-    const striking = async (reason: string, name: string): Promise<string> => {
-      const strike = {
-        id: "01900000-0000-7000-8000-00000000abcd",
-        runId: "01900000-0000-7000-8000-00000000abce",
-        reason,
-        undoes: null,
-        atMs: 1,
-      };
-      const bytes = strToU8(`${JSON.stringify(strike)}\n`);
-      const manifest = JSON.parse(Buffer.from(files["manifest.json"] ?? []).toString()) as {
-        files: { name: string; sha256: string; bytes: number }[];
-      };
-      const entry = manifest.files.find((f) => f.name === "tables/strikes.jsonl");
-      Object.assign(entry ?? {}, { sha256: createHash("sha256").update(bytes).digest("hex"), bytes: bytes.length });
-      const made = info.outputPath(name);
-      await writeFile(made, zipSync({ ...files, "tables/strikes.jsonl": bytes, "manifest.json": strToU8(JSON.stringify(manifest)) }));
-      return made;
+test("a fact changed by hand, checksum and all, contradicts what is on record, and is kept aside", async ({ page, own }, info) => {
+  const errors = watchErrors(page);
+  await page.goto(`${own.url}/data`);
+  const files = unzipSync(new Uint8Array(await (await page.request.get(`${own.url}/api/archive`)).body()));
+  const striking = async (reason: string, name: string): Promise<string> => {
+    const strike = {
+      id: "01900000-0000-7000-8000-00000000abcd",
+      runId: "01900000-0000-7000-8000-00000000abce",
+      reason,
+      undoes: null,
+      atMs: 1,
     };
-    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(await striking("first story", "one.zip"));
-    await page.getByRole("button", { name: "Bring it in" }).click();
-    await expect(page.getByText(/^Brought in\./)).toBeVisible();
-    await page.getByLabel("Archive, or file of one run, to open").setInputFiles(await striking("other story", "two.zip"));
-    await expect(page.getByText("other content under the same id is on record here")).toBeVisible();
-    await page.getByRole("button", { name: "Bring in the rest, keep 1 aside" }).click();
-    await expect(page.getByText(/^Brought in\./)).toBeVisible();
-    await page.reload();
-    await expect(page.getByText(/^archive, strikes: other content/)).toBeVisible();
-    expect(errors).toEqual([]);
-  },
-);
+    const bytes = strToU8(`${JSON.stringify(strike)}\n`);
+    const manifest = JSON.parse(Buffer.from(files["manifest.json"] ?? []).toString()) as {
+      files: { name: string; sha256: string; bytes: number }[];
+    };
+    const entry = manifest.files.find((f) => f.name === "tables/strikes.jsonl");
+    Object.assign(entry ?? {}, { sha256: createHash("sha256").update(bytes).digest("hex"), bytes: bytes.length });
+    const made = info.outputPath(name);
+    await writeFile(made, zipSync({ ...files, "tables/strikes.jsonl": bytes, "manifest.json": strToU8(JSON.stringify(manifest)) }));
+    return made;
+  };
+  await page.getByLabel("Archive, or file of one run, to open").setInputFiles(await striking("first story", "one.zip"));
+  await page.getByRole("button", { name: "Bring it in" }).click();
+  await expect(page.getByText(/^Brought in\./)).toBeVisible();
+  await page.getByLabel("Archive, or file of one run, to open").setInputFiles(await striking("other story", "two.zip"));
+  await expect(page.getByText("other content under the same id is on record here")).toBeVisible();
+  await page.getByRole("button", { name: "Bring in the rest, keep 1 aside" }).click();
+  await expect(page.getByText(/^Brought in\./)).toBeVisible();
+  await page.reload();
+  await expect(page.getByText(/^archive, strikes: other content/)).toBeVisible();
+  expect(errors).toEqual([]);
+});

@@ -81,7 +81,9 @@ test("two devices: marks cross at once, ends that differ are settled by one key,
   await phone.context.close();
 });
 
-test("a device away from before the start to after the end, reloaded meanwhile: its run is whole", async ({ browser }) => {
+test("a device away from before the start to after the end, reloaded meanwhile: its run is whole", { tag: "@proof" }, async ({
+  browser,
+}) => {
   const context = await browser.newContext();
   const page = await context.newPage();
   await page.goto(`${server.url}/roll?rehearse=1`);

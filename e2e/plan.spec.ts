@@ -288,7 +288,7 @@ test("from nothing: a plan for the practice body, its matrix, its day, a run fro
   await expect(page.getByRole("link", { name: "Test day" })).toBeVisible();
 });
 
-test("a run under way shows what is expected to end it, moved by its readings", async ({ page, demo }) => {
+test("a run under way shows what is expected to end it, moved by its readings", { tag: "@proof" }, async ({ page, demo }) => {
   const runs = (await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json(), "open=1")) as unknown as {
     run: { id: string };
     marks: { mark: { body: { unit?: { name: string } } } }[];
@@ -305,7 +305,7 @@ test("a run under way shows what is expected to end it, moved by its readings", 
   await expect(page.getByText(/^card 0:[2-5]\d$/)).toBeVisible();
 });
 
-test("two conditions and two protocols compared in plain words", async ({ page, demo }) => {
+test("two conditions and two protocols compared in plain words", { tag: "@proof" }, async ({ page, demo }) => {
   await page.goto(`${demo.url}/kit/compare`);
   await page.getByLabel("Conditions: this one").selectOption("Boathouse");
   await page.getByLabel("Conditions: with that one").selectOption("Pontoon, direct sun");

@@ -41,7 +41,10 @@ test("a run's page: numbers, a late correction of a mark, taking it back", async
   expect(errors).toEqual([]);
 });
 
-test("a shorter run and another firmware make a recorded limit say re-test; recording again supersedes it", async ({ page, demo }) => {
+test("a shorter run and another firmware make a recorded limit say re-test; recording again supersedes it", { tag: "@proof" }, async ({
+  page,
+  demo,
+}) => {
   const limit = await limitOf(page.request, demo.url);
   const runs = await readAllRuns(async (at) => (await page.request.get(`${demo.url}${at}`)).json(), `unit=${limit.unitId}`);
   const like = runs.find((r) => r.run.id === limit.evidence[0]?.runId);

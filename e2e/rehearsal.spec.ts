@@ -135,7 +135,7 @@ test("after the end: a measured rest with its alarm, a refusal recorded as zero,
   expect(errors).toEqual([]);
 });
 
-test("the clock on screen is the fold at the bench time of the same moment", async ({ page, empty }) => {
+test("the clock on screen is the fold at the bench time of the same moment", { tag: "@proof" }, async ({ page, empty }) => {
   await startRehearsal(page, empty.url);
   await skip(page, 127);
   await expect(page.getByTestId("recorded")).toHaveText(/^0:02:/);

@@ -209,7 +209,7 @@ test("the console: time, strip and every mark key in view at once, at a desk and
   await expect(page.getByTestId("beneath")).toContainText("ended: tester stopped");
 });
 
-test("kit: add, edit, put away, undo; a bad value gets its sentence and nothing is lost", async ({ page, empty }) => {
+test("kit: add, edit, put away, undo; a bad value gets its sentence and nothing is lost", { tag: "@proof" }, async ({ page, empty }) => {
   await page.goto(`${empty.url}/kit/models/new`);
   await page.getByLabel("Model name").fill("Dipper 2");
   await page.getByLabel("Sensor width").fill("400");

@@ -137,8 +137,19 @@ function leftBehind() {
   return left.length === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 };
 }
 
+/** Time of all processors so far, and how much of it the host gave to others; null where the system does not say. */
+function processorTime() {
+  try {
+    const [, ...ticks] = readFileSync("/proc/stat", "utf8").split("\n", 1)[0].trim().split(/\s+/).map(Number);
+    return { all: ticks.slice(0, 8).reduce((a, b) => a + b, 0), taken: ticks[7] ?? 0 };
+  } catch {
+    return null;
+  }
+}
+
 async function main() {
   const from = Date.now();
+  const before = processorTime();
   const ready = await stage("set-up", 120, async () => {
     checkNode();
     checkOwner();
@@ -178,6 +189,9 @@ async function main() {
   console.log(`\nIn ${Math.round((Date.now() - from) / 1000)} s.`);
   // Said, never failed: a busy machine is no fault of the code.
   for (const line of overruns) console.log(`Over its budget: ${line}`);
+  const after = processorTime();
+  const takenFrac = before && after ? (after.taken - before.taken) / (after.all - before.all) : 0;
+  if (takenFrac >= 0.01) console.log(`The host gave ${Math.round(100 * takenFrac)} % of this machine's time to others.`);
   console.log(`${total.passed} passed, ${total.failed} failed`);
   process.exitCode = total.failed === 0 && total.passed > 1 && !asked ? 0 : 1;
 }

@@ -76,9 +76,9 @@ describe("four runs in each of six cells", () => {
     expect(ambient?.factor.hi).toBeGreaterThan(PER_DEGREE);
   });
   it("name a next run that raises a limit", () => {
-    // Each candidate is simulated: of six some seconds, so three here and all in the proof.
+    // Each candidate is simulated: of six some seconds, so two here and all in the proof.
     const cells = report.cells
-      .slice(0, inject("proof") ? undefined : 3)
+      .slice(0, inject("proof") ? undefined : 2)
       .map((c) => ({ key: c.key, setup: c.setup, records: c.runs, coolSec: 4000 }));
     const next = nextRuns(cells, limitSettings(ASKED, report.ledger), 1, 5);
     expect(cells.map((c) => c.key)).toContain(next[0]?.key);
@@ -164,7 +164,7 @@ describe("any runs at all", () => {
             for (const words of said) expect(words).not.toMatch(/NaN|undefined|Infinity/);
           }
         }),
-        { numRuns: 25 },
+        { numRuns: inject("proof") ? 100 : 10 },
       );
     },
   );

@@ -1,7 +1,7 @@
 // Laws of the limit that no case shows: units, order, more evidence, and one object for limit and chance.
 
 import fc from "fast-check";
-import { describe, expect, it } from "vitest";
+import { describe, expect, inject, it } from "vitest";
 import { logNormalSf, normalCdf } from "../distributions.ts";
 import { randomFrom } from "../random.ts";
 import { lifeLimits } from "./lifeLimits.ts";
@@ -131,20 +131,23 @@ describe("what is claimed", () => {
       (random: ReturnType<typeof randomFrom>) => Math.exp((0.2 * Math.sqrt(6) * Math.log(-Math.log(1 - random.next()))) / Math.PI),
     ],
   ] as const)
-    it(`covers as often as it says: ${world}, four runs in each of three cells`, () => {
-      const random = randomFrom(2711);
-      const z = world.startsWith("log") ? -1.2815515655 * 0.1 : (-2.250367327 * 0.2 * Math.sqrt(6)) / Math.PI;
-      let [covered, claimed] = [0, 0];
-      for (let set = 0; set < 100; set++) {
-        const middles = [1200, 3000, 6600];
-        const cells = middles.map((middle, c) => cellOf(String(c), timed(...Array.from({ length: 4 }, () => middle * draw(random)))));
-        lifeLimits(cells, SETTINGS).forEach((limit, c) => {
-          if (!limit.ok || limit.refusal !== null) return;
-          claimed++;
-          if (limit.boundSec <= (middles[c] ?? 0) * Math.exp(z)) covered++;
-        });
-      }
-      expect(claimed).toBeGreaterThan(285);
-      expect(covered / claimed).toBeGreaterThan(least(claimed));
-    });
+    it.runIf(inject("proof") || world.startsWith("Weibull"))(
+      `covers as often as it says: ${world}, four runs in each of three cells`,
+      () => {
+        const random = randomFrom(2711);
+        const z = world.startsWith("log") ? -1.2815515655 * 0.1 : (-2.250367327 * 0.2 * Math.sqrt(6)) / Math.PI;
+        let [covered, claimed] = [0, 0];
+        for (let set = 0; set < 100; set++) {
+          const middles = [1200, 3000, 6600];
+          const cells = middles.map((middle, c) => cellOf(String(c), timed(...Array.from({ length: 4 }, () => middle * draw(random)))));
+          lifeLimits(cells, SETTINGS).forEach((limit, c) => {
+            if (!limit.ok || limit.refusal !== null) return;
+            claimed++;
+            if (limit.boundSec <= (middles[c] ?? 0) * Math.exp(z)) covered++;
+          });
+        }
+        expect(claimed).toBeGreaterThan(285);
+        expect(covered / claimed).toBeGreaterThan(least(claimed));
+      },
+    );
 });

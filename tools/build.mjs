@@ -1,10 +1,11 @@
 // Builds the server bundle and the interface. Skipped when a stamp of the sources fits, so that a later start is quick.
 
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { compileKernels } from "./kernels.mjs";
+import { alone } from "./lock.mjs";
 
 export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const STAMP = path.join(ROOT, ".cache", "build.stamp");
@@ -57,15 +58,29 @@ async function bundle(entryPoints, outdir) {
   });
 }
 
-export async function build(say = console.log) {
-  const stamp = sourcesHash();
-  const done = existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
+/** Whether what stands was built from these sources. */
+function stands(stamp) {
   const built = [
     path.join(ROOT, "apps/web/dist/index.html"),
     ...["main", ...Object.keys(WORKERS)].map((name) => path.join(SERVER_DIST, `${name}.mjs`)),
   ];
-  if (done && built.every((file) => existsSync(file))) return false;
-  say("Building the application (once after a change) ...");
+  return existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp && built.every((file) => existsSync(file));
+}
+
+/** True when it had to be built; false when it stood, or another process built it meanwhile. */
+export async function build(say = console.log) {
+  const stamp = sourcesHash();
+  if (stands(stamp)) return false;
+  return alone("build", say, async () => {
+    if (stands(stamp)) return false;
+    say("Building the application (once after a change) ...");
+    await buildAll();
+    writeFileSync(STAMP, stamp);
+    return true;
+  });
+}
+
+async function buildAll() {
   rmSync(STAMP, { force: true });
   await compileKernels();
   await bundle({ main: source("main.ts"), attach: source("db/attach.ts"), ...WORKERS }, SERVER_DIST);
@@ -79,9 +94,6 @@ export async function build(say = console.log) {
     if (before === undefined) delete process.env.NODE_ENV;
     else process.env.NODE_ENV = before;
   }
-  mkdirSync(path.dirname(STAMP), { recursive: true });
-  writeFileSync(STAMP, stamp);
-  return true;
 }
 
 // "workers FOLDER": the threads' scripts alone, for tests that run the sources.

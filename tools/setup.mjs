@@ -7,6 +7,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSy
 import os from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
+import { alone } from "./lock.mjs";
 
 export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const DEBIAN_ROOT = path.join(ROOT, ".data", "debian", "root");
@@ -52,14 +53,25 @@ export async function ensureReady(names, say) {
   }
 }
 
+const STAMP = path.join(ROOT, "node_modules", ".keep-rolling-stamp");
+const installed = (stamp) => existsSync(STAMP) && readFileSync(STAMP, "utf8") === stamp;
+
 export async function ensurePackages(say) {
-  const stampFile = path.join(ROOT, "node_modules", ".keep-rolling-stamp");
   const stamp = createHash("sha256")
     .update(readFileSync(path.join(ROOT, "package-lock.json")))
     .update(process.version)
     .digest("hex");
-  if (existsSync(stampFile) && readFileSync(stampFile, "utf8") === stamp) return;
-  say("Installing the packages of the lock file (once) ...");
+  if (installed(stamp)) return;
+  await alone("install", say, async () => {
+    // Whoever was waited for has done it.
+    if (installed(stamp)) return;
+    say("Installing the packages of the lock file (once) ...");
+    await installPackages();
+    writeFileSync(STAMP, stamp);
+  });
+}
+
+async function installPackages() {
   // An npm setting from outside (a CI's omit=dev, say) must not leave half of them out.
   const npm = spawn("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], {
     cwd: ROOT,
@@ -74,7 +86,6 @@ export async function ensurePackages(say) {
     throw new SetupError(
       "npm could not install the packages. Is the package registry reachable? What was there before is unchanged; start again to go on.",
     );
-  writeFileSync(stampFile, stamp);
 }
 
 const onSystem = (program) => program.at.every((p) => existsSync(path.join("/", p)));

@@ -1,21 +1,10 @@
 // npm start: set-up where needed, one server per clone, the address printed last.
 
-import {
-  accessSync,
-  chmodSync,
-  constants,
-  existsSync,
-  linkSync,
-  mkdirSync,
-  readFileSync,
-  readlinkSync,
-  renameSync,
-  rmSync,
-  writeFileSync,
-} from "node:fs";
+import { accessSync, chmodSync, constants, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { spawn } from "node:child_process";
 import { parseArgs } from "node:util";
+import { readLock, releaseLock, takeLock } from "./lock.mjs";
 import { nightlyCopies } from "./nightly.mjs";
 import { supervise } from "./supervise.mjs";
 import { checkNode, checkOwner, ensureReady, ROOT, SetupError } from "./setup.mjs";
@@ -36,16 +25,6 @@ function readArgs() {
   }
 }
 
-/** True when the process of a lock still lives and is a start of this clone: a pid alone may belong to anybody by now. */
-function runsHere(lock) {
-  try {
-    const command = readFileSync(`/proc/${lock.pid}/cmdline`, "utf8");
-    return command.includes("tools/start.mjs") && path.resolve(readlinkSync(`/proc/${lock.pid}/cwd`)) === ROOT;
-  } catch {
-    return false;
-  }
-}
-
 function isServer(pid) {
   try {
     return pid > 1 && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes(SERVER);
@@ -54,48 +33,12 @@ function isServer(pid) {
   }
 }
 
-function readLock(file) {
+function lockOf(file) {
   try {
-    return JSON.parse(readFileSync(file, "utf8"));
-  } catch {
-    return null;
+    return takeLock(file, "tools/start.mjs");
+  } catch (error) {
+    throw new SetupError(error.message);
   }
-}
-
-/** The lock of a start that runs, or null when it is ours now. It appears with its content, and a stale one is moved aside before it is judged, so that two
- * starts in the same moment cannot both take it. */
-function takeLock(file) {
-  const mine = `${file}.${process.pid}`;
-  try {
-    for (let attempt = 0; attempt < 20; attempt++) {
-      try {
-        writeFileSync(mine, JSON.stringify({ pid: process.pid }), { mode: 0o600 });
-        linkSync(mine, file);
-        return null;
-      } catch (error) {
-        if (error.code !== "EEXIST") throw new SetupError(`Cannot write ${file}: ${error.message}. Nothing was started.`);
-        const lock = readLock(file);
-        if (lock !== null && runsHere(lock)) return lock;
-        const aside = `${mine}.stale`;
-        try {
-          renameSync(file, aside);
-          const moved = readLock(aside);
-          // Another start was quicker: what we moved is its lock.
-          if (moved !== null && runsHere(moved)) {
-            linkSync(aside, file);
-            return moved;
-          }
-        } catch {
-          // Gone or taken meanwhile: look again.
-        } finally {
-          rmSync(aside, { force: true });
-        }
-      }
-    }
-  } finally {
-    rmSync(mine, { force: true });
-  }
-  throw new SetupError(`The lock ${file} cannot be taken. Remove it if nothing of this clone is running.`);
 }
 
 async function main() {
@@ -118,14 +61,14 @@ async function main() {
   }
   const lockFile = path.join(dataDir, "..", "lock.json");
   const formerServer = readLock(lockFile)?.server ?? 0;
-  const running = takeLock(lockFile);
+  const running = lockOf(lockFile);
   if (running !== null) {
     console.log(
       running.address ? `Keep Rolling is running already, at  ${running.address}` : "Keep Rolling is being started in another terminal.",
     );
     return;
   }
-  const release = () => readLock(lockFile)?.pid === process.pid && rmSync(lockFile, { force: true });
+  const release = () => releaseLock(lockFile);
   process.on("exit", release);
   // A closed terminal must not kill us through a failed write.
   for (const stream of [process.stdout, process.stderr]) stream.on("error", () => undefined);

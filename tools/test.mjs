@@ -171,7 +171,7 @@ async function main() {
       ),
       (async () => {
         await stage("build", 70, building);
-        await stage("unit", 200, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
+        await stage("unit", 220, () => vitest("unit", ["core", "contract", "demo", "web", "pages", "tools"]));
       })(),
     ]);
     await stage("database", 90, () => vitest("database", ["server"]));

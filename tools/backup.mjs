@@ -23,7 +23,9 @@ import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import { parseArgs } from "node:util";
 import { createGunzip, createGzip } from "node:zlib";
-import { checkNode, checkOwner, debianProgram, ensureReady, ROOT, SetupError } from "./setup.mjs";
+import { readLock } from "./lock.mjs";
+import { checkNode, checkOwner, debianProgram, ensureReady, ROOT } from "./setup.mjs";
+import { SetupError } from "./setupError.mjs";
 
 const HELP = `npm run backup                   the demo's database, into backups/
 npm run backup -- --empty        your own bench's
@@ -188,8 +190,7 @@ async function checkWhole(file) {
 
 async function restore(dataDir, file) {
   if (!existsSync(file)) throw new SetupError(`There is no file ${file}. Nothing was changed.`);
-  const lock = path.join(dataDir, "..", "lock.json");
-  const { pid, server } = existsSync(lock) ? JSON.parse(readFileSync(lock, "utf8")) : {};
+  const { pid, server } = readLock(path.join(dataDir, "..", "lock.json")) ?? {};
   if (runs(pid) || runs(server)) throw new SetupError("Keep Rolling is running. Stop it (Ctrl+C), then restore.");
   if (existsSync(`${file}.sha256`) && !readFileSync(`${file}.sha256`, "utf8").startsWith(await sha256(file)))
     throw new SetupError(`${file} does not fit the checksum beside it: it was changed or damaged. Nothing was changed.`);

@@ -3,15 +3,17 @@
 import { linkSync, mkdirSync, readFileSync, readlinkSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
+import { SetupError } from "./setupError.mjs";
 
 const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const LOOK_AGAIN_MS = 300;
 
-/** True when the process of a lock still lives and works in this clone: a pid alone may belong to anybody by now. */
+/** True when the process of a lock still lives and runs a script of this clone, from wherever: a pid alone may belong to anybody by now. */
 function runsHere(lock, program) {
   try {
-    const command = readFileSync(`/proc/${lock.pid}/cmdline`, "utf8");
-    return command.includes(program) && path.resolve(readlinkSync(`/proc/${lock.pid}/cwd`)) === ROOT;
+    const args = readFileSync(`/proc/${lock.pid}/cmdline`, "utf8").split("\0");
+    const cwd = readlinkSync(`/proc/${lock.pid}/cwd`);
+    return args.some((arg) => arg.includes(program)) && args.some((arg) => path.resolve(cwd, arg).startsWith(ROOT + path.sep));
   } catch {
     return false;
   }
@@ -38,7 +40,7 @@ export function takeLock(file, program) {
         linkSync(mine, file);
         return null;
       } catch (error) {
-        if (error.code !== "EEXIST") throw new Error(`Cannot write ${file}: ${error.message}. Nothing was started.`, { cause: error });
+        if (error.code !== "EEXIST") throw new SetupError(`Cannot write ${file}: ${error.message}. Nothing was started.`);
         const lock = readLock(file);
         if (lock !== null && runsHere(lock, program)) return lock;
         const aside = `${mine}.stale`;
@@ -60,7 +62,7 @@ export function takeLock(file, program) {
   } finally {
     rmSync(mine, { force: true });
   }
-  throw new Error(`The lock ${file} cannot be taken. Remove it if nothing of this clone is running.`);
+  throw new SetupError(`The lock ${file} cannot be taken. Remove it if nothing of this clone is running.`);
 }
 
 export const releaseLock = (file) => readLock(file)?.pid === process.pid && rmSync(file, { force: true });

@@ -7,29 +7,34 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { ROOT } from "./testing/start.ts";
 
 const LOCK = path.join(ROOT, ".cache", "test-of-locks.lock");
+/** A script of this clone, as whoever installs or builds is one. */
+const SCRIPT = path.join(ROOT, ".cache", "test-of-locks.mjs");
 let log = "";
 let folder = "";
 beforeEach(async () => {
   folder = await mkdtemp(path.join(os.tmpdir(), "kr-lock-"));
   log = path.join(folder, "log");
   writeFileSync(log, "");
+  writeFileSync(
+    SCRIPT,
+    `import { appendFileSync } from "node:fs";
+    import { alone } from ${JSON.stringify(path.join(ROOT, "tools/lock.mjs"))};
+    const [log, name] = process.argv.slice(2);
+    await alone("test-of-locks", console.log, async () => {
+      appendFileSync(log, "begin " + name + "\\n");
+      await new Promise((done) => setTimeout(done, 400));
+      appendFileSync(log, "end " + name + "\\n");
+    });`,
+  );
 });
 afterEach(async () => {
   await rm(folder, { recursive: true, force: true });
-  await rm(LOCK, { force: true });
+  for (const file of [LOCK, SCRIPT]) await rm(file, { force: true });
 });
 
 /** A process of this clone that works for a moment under the lock, and writes when it begins and ends. */
-function worker(name: string): { said: () => string; exit: Promise<number | null> } {
-  const script = `
-    import { appendFileSync } from "node:fs";
-    import { alone } from ${JSON.stringify(path.join(ROOT, "tools/lock.mjs"))};
-    await alone("test-of-locks", console.log, async () => {
-      appendFileSync(${JSON.stringify(log)}, "begin ${name}\\n");
-      await new Promise((done) => setTimeout(done, 400));
-      appendFileSync(${JSON.stringify(log)}, "end ${name}\\n");
-    });`;
-  const child = spawn(process.execPath, ["--input-type=module", "--eval", script], { cwd: ROOT });
+function worker(name: string, cwd = ROOT): { said: () => string; exit: Promise<number | null> } {
+  const child = spawn(process.execPath, [path.relative(cwd, SCRIPT), log, name], { cwd });
   let said = "";
   child.stdout.on("data", (chunk: Buffer) => void (said += chunk.toString()));
   return { said: () => said, exit: new Promise((done) => child.once("exit", (code) => done(code))) };
@@ -37,7 +42,8 @@ function worker(name: string): { said: () => string; exit: Promise<number | null
 
 describe("what only one process of a clone may do at a time", () => {
   it("is done by one after the other, and whoever waits says for whom", async () => {
-    const workers = ["a", "b", "c"].map(worker);
+    // Begun from wherever.
+    const workers = [worker("a"), worker("b", folder), worker("c", os.homedir())];
     expect(await Promise.all(workers.map((w) => w.exit))).toEqual([0, 0, 0]);
     const lines = readFileSync(log, "utf8").trim().split("\n");
     expect(lines).toHaveLength(6);

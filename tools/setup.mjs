@@ -8,6 +8,7 @@ import os from "node:os";
 import path from "node:path";
 import { fileURLToPath } from "node:url";
 import { alone } from "./lock.mjs";
+import { SetupError } from "./setupError.mjs";
 
 export const ROOT = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 const DEBIAN_ROOT = path.join(ROOT, ".data", "debian", "root");
@@ -24,8 +25,6 @@ export const PROGRAMS = {
     orElse: "usr/bin/chromium",
   },
 };
-
-export class SetupError extends Error {}
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split(".").map(Number);

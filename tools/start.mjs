@@ -7,7 +7,8 @@ import { parseArgs } from "node:util";
 import { readLock, releaseLock, takeLock } from "./lock.mjs";
 import { nightlyCopies } from "./nightly.mjs";
 import { supervise } from "./supervise.mjs";
-import { checkNode, checkOwner, ensureReady, ROOT, SetupError } from "./setup.mjs";
+import { checkNode, checkOwner, ensureReady, ROOT } from "./setup.mjs";
+import { SetupError } from "./setupError.mjs";
 
 const SERVER = path.join(ROOT, "apps/server/dist/main.mjs");
 const HELP = `npm start                 the demo, at http://127.0.0.1:4600
@@ -33,14 +34,6 @@ function isServer(pid) {
   }
 }
 
-function lockOf(file) {
-  try {
-    return takeLock(file, "tools/start.mjs");
-  } catch (error) {
-    throw new SetupError(error.message);
-  }
-}
-
 async function main() {
   process.chdir(ROOT);
   const args = readArgs();
@@ -61,7 +54,7 @@ async function main() {
   }
   const lockFile = path.join(dataDir, "..", "lock.json");
   const formerServer = readLock(lockFile)?.server ?? 0;
-  const running = lockOf(lockFile);
+  const running = takeLock(lockFile, "tools/start.mjs");
   if (running !== null) {
     console.log(
       running.address ? `Keep Rolling is running already, at  ${running.address}` : "Keep Rolling is being started in another terminal.",

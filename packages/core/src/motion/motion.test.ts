@@ -76,7 +76,7 @@ describe("a measured clip against its truth", () => {
     within(cropAgainst(crop.keyFrames, control.keyFrames)?.factor ?? null, 1.25, 0.01);
     within(cropAgainst(control.keyFrames, control.keyFrames)?.factor ?? null, 1, 0.001);
   });
-  inProof("finds no crop between different places", () => {
+  it("finds no crop between different places", () => {
     expect(cropAgainst(measured({ ...TINY, frames: 20 }).keyFrames, measured({ ...TINY, frames: 20, sceneSeed: 77 }).keyFrames)).toBeNull();
   });
   it("is not led by a subject over a quarter of the frame, and flags it", () => {
@@ -86,12 +86,12 @@ describe("a measured clip against its truth", () => {
     expect(measures.flags).toContain("moving-subject");
     expect(measures.flags).not.toContain("parallax");
   });
-  inProof("flags parallax, where every method reads too much", () => {
+  it("flags parallax, where every method reads too much", () => {
     const { measures, truth } = measured({ parallax: 0.25 });
     expect(measures.flags).toContain("parallax");
     within(measures.jitterRmsFrac, truth.jitter, 0.2);
   });
-  inProof("holds in low light and on little texture, and says so", () => {
+  it("holds in low light and on little texture, and says so", () => {
     const dark = measured({ ...TINY, light: 0.03, noise: 5 });
     within(dark.measures.jitterRmsFrac, dark.truth.jitter, 0.03);
     expect(dark.measures.flags).toContain("dark");
@@ -116,7 +116,7 @@ describe("a measured clip against its truth", () => {
     expect(measures.exposureSteps[0]?.stops).toBeCloseTo(0.4, 1);
     expect(measured({}).measures.exposureSteps).toEqual([]);
   });
-  inProof("finds a pan, what it held back and the leap that followed", () => {
+  it("finds a pan, what it held back and the leap that followed", () => {
     const standing = { stabiliser: { cornerHz: 0.7, floor: 0.03, rollFloor: 0.1 }, gait: { stepHz: 1.9, vigour: 0.5, drift: 0.2 } };
     const { measures, truth } = measured({ ...TINY, frames: 110, moments: 1, pan: { atSec: 1, speed: 0.2, holdSec: 0.2 }, ...standing });
     expect(truth.jitter).toBeGreaterThan(measures.jitterRmsFrac ?? 1);

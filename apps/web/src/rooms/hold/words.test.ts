@@ -95,7 +95,7 @@ describe("one setting", () => {
   });
   it("never names a time slower than was shot, nor a chance it was not given, whatever was kept", () => {
     const random = randomFrom(61);
-    for (let i = 0; i < 25; i++) {
+    for (let i = 0; i < 60; i++) {
       const of = shots("on", -8, ...Array.from({ length: 5 }, () => random.int(0, 5)));
       const [s] = readHold(plan, { shots: of, heldBack: null }).settings;
       if (s === undefined) throw new Error("no setting");
